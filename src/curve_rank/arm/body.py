@@ -1,0 +1,119 @@
+"""A body: segment lengths and masses scaled from height and mass."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.errors import BadInputError
+
+HEIGHT_RANGE = (1.30, 2.20)
+MASS_RANGE = (35.0, 200.0)
+STRENGTH_RANGE = (0.2, 3.0)
+
+
+def _body(key: str) -> float:
+    return parameter_set().number(f"body.{key}")
+
+
+@dataclass(frozen=True)
+class Body:
+    """A person's size and strength.
+
+    Parameters
+    ----------
+    height : float
+        Standing height [m], 1.30 to 2.20.
+    mass : float
+        Body mass [kg], 35 to 200.
+    strength : float
+        Muscle force relative to the default body's scaled to this mass [1], 0.2 to 3.
+
+    Raises
+    ------
+    BadInputError
+        When a number is outside its range or not finite.
+
+    Notes
+    -----
+    Bodies are taken as one shape at different scales: every length, moment arms and fibre lengths
+    included, goes with height; muscle force goes with mass to the power 2/3.
+    """
+
+    height: float = 1.78
+    mass: float = 80.0
+    strength: float = 1.0
+
+    def __post_init__(self) -> None:
+        for field, (low, high), unit in (
+            ("height", HEIGHT_RANGE, "m"),
+            ("mass", MASS_RANGE, "kg"),
+            ("strength", STRENGTH_RANGE, "times the default"),
+        ):
+            value = getattr(self, field)
+            if not (isinstance(value, int | float) and math.isfinite(value) and low <= value <= high):
+                raise BadInputError(f"body {field}", value, f"a number from {low:g} to {high:g} {unit}")
+
+    @property
+    def scale(self) -> float:
+        """Every length over the default body's [1]."""
+        return self.height / _body("height")
+
+    @property
+    def force_scale(self) -> float:
+        """Every muscle force over the default body's [1]."""
+        return float(self.strength * (self.mass / _body("mass")) ** _body("strength_mass_exponent"))
+
+    @property
+    def upper_arm(self) -> float:
+        """Shoulder to elbow [m]."""
+        return self.height * _body("upper_arm_length")
+
+    @property
+    def forearm(self) -> float:
+        """Elbow to wrist [m]."""
+        return self.height * _body("forearm_length")
+
+    @property
+    def hand(self) -> float:
+        """Wrist to fingertips [m]."""
+        return self.height * _body("hand_length")
+
+    @property
+    def grip(self) -> float:
+        """Wrist to the middle of the closed hand [m]."""
+        return self.scale * _body("grip_distance")
+
+    @property
+    def trunk(self) -> float:
+        """Hip centre to shoulder, along the trunk [m]."""
+        return self.height * _body("trunk_length")
+
+    @property
+    def shoulder_half_width(self) -> float:
+        """Middle of the body to the shoulder [m]."""
+        return self.height * _body("shoulder_half_width")
+
+    @property
+    def standing_hip(self) -> float:
+        """Floor to hip centre, standing [m]."""
+        return self.height * _body("hip_height")
+
+    @property
+    def segment_masses(self) -> tuple[float, float, float]:
+        """Upper arm, forearm, hand [kg]."""
+        return (
+            self.mass * _body("upper_arm_mass"),
+            self.mass * _body("forearm_mass"),
+            self.mass * _body("hand_mass"),
+        )
+
+    @property
+    def segment_centres(self) -> tuple[float, float, float]:
+        """Mass centres: upper arm from the shoulder, forearm from the elbow, hand from the wrist [m]."""
+        return (
+            self.upper_arm * _body("upper_arm_centre"),
+            self.forearm * _body("forearm_centre"),
+            self.scale * _body("hand_centre"),
+        )

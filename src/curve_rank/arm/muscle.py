@@ -1,0 +1,310 @@
+"""The heads: lengths and moment arms from one potential, and force from length.
+
+A head's length is one function of all joint angles and each moment arm is its derivative with respect to
+one of them, so lengths and arms cannot disagree, and any closed loop of postures returns the same length.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import PchipInterpolator
+
+from curve_rank.arm.parameters import ParameterSet, parameter_set
+
+Array = NDArray[np.float64]
+
+DEGREE = np.pi / 180
+_MM = 1e-3
+
+
+@dataclass(frozen=True)
+class ArmCurves:
+    """Moment arms of all heads against one angle: a cubic in every whole degree, and its exact integral.
+
+    Attributes
+    ----------
+    first : float
+        Angle at the start of the first cell [degrees].
+    cubic : array, shape (heads, 4, cells)
+        Coefficients, lowest power first, of the arm [m] in degrees from the cell's start.
+    integral : array, shape (heads, cells)
+        Integral of the arm from angle 0 to each cell's start [m·rad].
+    """
+
+    first: float
+    cubic: Array
+    integral: Array
+
+    def at(self, angle: Array) -> tuple[Array, Array]:
+        """Arm [m] and its integral from 0 [m·rad] at `angle`, each of shape (heads, *angle.shape)."""
+        cells = self.cubic.shape[2]
+        offset = angle - self.first
+        cell = np.clip(offset.astype(np.intp), 0, cells - 1)
+        t = offset - cell
+        c0, c1, c2, c3 = (self.cubic[:, power].take(cell, axis=1) for power in range(4))
+        arm = c0 + t * (c1 + t * (c2 + t * c3))
+        area = t * (c0 + t * (c1 / 2 + t * (c2 / 3 + t * (c3 / 4)))) * DEGREE
+        return arm, self.integral.take(cell, axis=1) + area
+
+
+@dataclass(frozen=True)
+class Anatomy:
+    """The heads as arrays over (heads,), in the parameter file's order.
+
+    Forces in newtons for the default body; lengths in metres; `sign` is +1 for elbow flexors, −1 for
+    extensors and 0 for the two that only turn the forearm.
+    """
+
+    keys: tuple[str, ...]
+    names: tuple[str, ...]
+    sign: Array
+    counted: NDArray[np.bool_]
+    peak_force: Array
+    optimal_length: Array
+    cos_pennation: Array
+    passive: Array
+    reference_length: Array
+    elbow_arm: ArmCurves
+    forearm_arm: ArmCurves
+    shoulder_arm: ArmCurves
+    forearm_scale: Array
+    elbow_area_90: Array
+    reference_shortening: Array
+    shortening_range: tuple[Array, Array]
+
+    def index(self, key: str) -> int:
+        """Position of the head named `key`; ValueError if there is none."""
+        return self.keys.index(key)
+
+
+@dataclass(frozen=True)
+class HeadGeometry:
+    """Lengths and moment arms of all heads, arrays of shape (heads, *S), for the default body's size.
+
+    Attributes
+    ----------
+    shortening : array
+        Length lost since the arm hung straight with the thumb up [m].
+    length : array
+        Fibre length over optimal length [1].
+    percent : array
+        Length as percent of the head's own range over all reachable postures.
+    elbow_arm, forearm_arm, shoulder_arm, abduction_arm : array
+        Moment arms [m], + flexes, pronates, flexes, abducts.
+    """
+
+    shortening: Array
+    length: Array
+    percent: Array
+    elbow_arm: Array
+    forearm_arm: Array
+    shoulder_arm: Array
+    abduction_arm: Array
+
+
+@cache
+def default_anatomy() -> Anatomy:
+    """The anatomy of the shipped parameters."""
+    return build_anatomy(parameter_set())
+
+
+def build_anatomy(parameters: ParameterSet) -> Anatomy:
+    """Turn the parameter file's rows into arrays and curves."""
+    heads = parameters.heads
+
+    def numbers(name: str) -> Array:
+        return np.array([parameters.number(f"heads.{h.key}.{name}") for h in heads])
+
+    group_sign = {"flexors": 1.0, "extensors": -1.0, "forearm": 0.0}
+    scale = np.array([parameters.number(f"muscle.force_scale_{h.group}") for h in heads])
+    forearm_scale = np.array([parameters.row(f"heads.{h.key}.forearm_scale") or (0.0, 0.0) for h in heads])
+    elbow_arm = _curves([_elbow_nodes(parameters, h.key) for h in heads], 0, 145)
+    _, area_90 = elbow_arm.at(np.array(90.0))
+    # A rotation table is stated at elbow 90°; a head without one turns with its elbow arm's scale alone.
+    has_table = np.array([parameters.row(f"heads.{h.key}.forearm_arm") is not None for h in heads])
+    cos_pennation = np.cos(numbers("pennation") * DEGREE)
+
+    anatomy = Anatomy(
+        keys=tuple(h.key for h in heads),
+        names=tuple(h.name for h in heads),
+        sign=np.array([group_sign[h.group] for h in heads]),
+        counted=np.array([h.counted for h in heads]),
+        peak_force=numbers("peak_force") * scale,
+        optimal_length=numbers("optimal_length") * _MM,
+        cos_pennation=cos_pennation,
+        passive=np.array([1.0 if h.has_passive else 0.0 for h in heads]),
+        reference_length=numbers("reference_length"),
+        elbow_arm=elbow_arm,
+        forearm_arm=_curves([_forearm_nodes(parameters, h.key) for h in heads], -90, 90),
+        shoulder_arm=_curves([_shoulder_nodes(parameters, h.key) for h in heads], -60, 180),
+        forearm_scale=forearm_scale,
+        elbow_area_90=np.where(has_table, area_90, 0.0),
+        reference_shortening=np.zeros(len(heads)),
+        shortening_range=(np.zeros(len(heads)), np.ones(len(heads))),
+    )
+    reference_forearm = np.array(
+        [(parameters.row(f"heads.{h.key}.reference_forearm") or (0.0,))[0] for h in heads]
+    )
+    reference, _, _ = _elbow_and_forearm(anatomy, np.zeros(len(heads)), reference_forearm)
+    return replace(
+        anatomy,
+        reference_shortening=np.diagonal(reference).copy(),
+        shortening_range=_shortening_range(anatomy),
+    )
+
+
+def head_geometry(
+    anatomy: Anatomy, *, elbow: Array, forearm: Array, shoulder: Array, abduction: Array
+) -> HeadGeometry:
+    """Lengths and moment arms at postures.
+
+    Parameters
+    ----------
+    anatomy : Anatomy
+    elbow, forearm, shoulder, abduction : array, one shape S
+        Angles inside the tables [degrees]; outside them the last cell's cubic is continued.
+
+    Returns
+    -------
+    HeadGeometry
+        Arrays of shape (heads, *S).
+    """
+    lost, elbow_arm, forearm_arm = _elbow_and_forearm(anatomy, elbow, forearm)
+    arm, area = anatomy.shoulder_arm.at(shoulder)
+    cos_abduction = np.cos(abduction * DEGREE)
+    shortening = lost + area * cos_abduction
+    column = (-1,) + (1,) * elbow.ndim
+    fibre = (anatomy.optimal_length * anatomy.cos_pennation).reshape(column)
+    since_reference = shortening - anatomy.reference_shortening.reshape(column)
+    least, most = (bound.reshape(column) for bound in anatomy.shortening_range)
+    return HeadGeometry(
+        shortening=shortening,
+        length=anatomy.reference_length.reshape(column) - since_reference / fibre,
+        percent=100 * (most - shortening) / (most - least),
+        elbow_arm=elbow_arm,
+        forearm_arm=forearm_arm,
+        shoulder_arm=arm * cos_abduction,
+        abduction_arm=-area * np.sin(abduction * DEGREE),
+    )
+
+
+def active_force_length(length: Array) -> Array:
+    """Active force over peak force at fibre `length` over optimal [1] (Thelen 2003)."""
+    result: Array = np.exp(-((length - 1) ** 2) / parameter_set().number("muscle.active_width"))
+    return result
+
+
+def passive_force_length(length: Array) -> Array:
+    """Passive force over peak force at fibre `length` over optimal [1]; 0 up to 1 (Thelen 2003)."""
+    shape = parameter_set().number("muscle.passive_shape")
+    strain = parameter_set().number("muscle.passive_strain")
+    stretched = np.maximum(length - 1, 0.0)
+    result: Array = np.expm1(shape * stretched / strain) / np.expm1(shape)
+    return result
+
+
+def head_forces(anatomy: Anatomy, geometry: HeadGeometry) -> tuple[Array, Array]:
+    """Active force at full drive, and passive force, along the tendon.
+
+    Returns
+    -------
+    active, passive : array, shape (heads, *S)
+        [N] for the default body.
+    """
+    column = (-1,) + (1,) * (geometry.length.ndim - 1)
+    along_tendon = (anatomy.peak_force * anatomy.cos_pennation).reshape(column)
+    active = along_tendon * active_force_length(geometry.length)
+    passive = along_tendon * anatomy.passive.reshape(column) * passive_force_length(geometry.length)
+    return active, passive
+
+
+def _elbow_and_forearm(anatomy: Anatomy, elbow: Array, forearm: Array) -> tuple[Array, Array, Array]:
+    """Shortening [m], elbow arm [m] and rotation arm [m] that elbow and forearm angle make together."""
+    arm, area = anatomy.elbow_arm.at(elbow)
+    turn_arm, turn_area = anatomy.forearm_arm.at(forearm)
+    column = (-1,) + (1,) * elbow.ndim
+    linear, square = (anatomy.forearm_scale[:, i].reshape(column) for i in (0, 1))
+    turn = forearm / 90
+    scale = 1 + linear * turn + square * turn**2
+    slope = (linear + 2 * square * turn) / (90 * DEGREE)
+    from_90 = area - anatomy.elbow_area_90.reshape(column)
+    shortening = area + (scale - 1) * from_90 + turn_area
+    return shortening, arm * scale, turn_arm + slope * from_90
+
+
+def _elbow_nodes(parameters: ParameterSet, head: str) -> Array:
+    row = parameters.row(f"heads.{head}.elbow_arm")
+    degrees = np.arange(0, 146.0)
+    if row is None:
+        return np.zeros((2, degrees.size))
+    knots = parameters.row("arm_knots.elbow")
+    curve = PchipInterpolator(knots, np.array(row) * _MM)
+    return np.stack((curve(degrees), curve(degrees, 1)))
+
+
+def _forearm_nodes(parameters: ParameterSet, head: str) -> Array:
+    row = parameters.row(f"heads.{head}.forearm_arm")
+    degrees = np.arange(-90.0, 91.0)
+    if row is None:
+        return np.zeros((2, degrees.size))
+    base, amplitude, rate, centre, floor, constant = row
+    wave = np.maximum(np.cos(rate * (degrees - centre) * DEGREE), floor)
+    return _nodes(degrees, (base + amplitude * wave + constant) * _MM)
+
+
+def _shoulder_nodes(parameters: ParameterSet, head: str) -> Array:
+    row = parameters.row(f"heads.{head}.shoulder_arm")
+    degrees = np.arange(-60.0, 181.0)
+    if row is None:
+        return np.zeros((2, degrees.size))
+    amplitude, rate, centre = row
+    arm = amplitude * np.maximum(np.cos(rate * (degrees - centre) * DEGREE), 0.0)
+    fade = parameters.row(f"heads.{head}.shoulder_arm_fade")
+    if fade is not None:
+        start, end, ratio = fade
+        arm = arm * (1 - (1 - ratio) * smooth_step(degrees, start, end))
+    return _nodes(degrees, arm * _MM)
+
+
+def smooth_step(value: Array, start: float, end: float) -> Array:
+    """0 up to `start`, 1 from `end`, a smooth cubic between."""
+    t = np.clip((value - start) / (end - start), 0.0, 1.0)
+    result: Array = t * t * (3 - 2 * t)
+    return result
+
+
+def _nodes(degrees: Array, values: Array) -> Array:
+    """Values and shape-preserving slopes at whole degrees, shape (2, nodes)."""
+    return np.stack((values, PchipInterpolator(degrees, values)(degrees, 1)))
+
+
+def _curves(nodes: list[Array], first: int, last: int) -> ArmCurves:
+    """Cubics between whole degrees from values and slopes at them (Hermite form)."""
+    table = np.stack(nodes)
+    value, slope = table[:, 0], table[:, 1]
+    start, end, rise, fall = value[:, :-1], value[:, 1:], slope[:, :-1], slope[:, 1:]
+    cubic = np.stack(
+        (start, rise, 3 * (end - start) - 2 * rise - fall, 2 * (start - end) + rise + fall), axis=1
+    )
+    area = (cubic / np.array([1, 2, 3, 4])[None, :, None]).sum(axis=1) * DEGREE
+    running = np.concatenate((np.zeros((len(nodes), 1)), np.cumsum(area, axis=1)), axis=1)
+    zero = -first
+    integral = running[:, : last - first] - running[:, zero : zero + 1]
+    return ArmCurves(float(first), cubic, integral)
+
+
+def _shortening_range(anatomy: Anatomy) -> tuple[Array, Array]:
+    """Least and most shortening of each head over all reachable postures, on a grid of whole degrees."""
+    elbow, forearm = np.meshgrid(np.arange(0, 146.0), np.arange(-90, 91.0), indexing="ij")
+    lost, _, _ = _elbow_and_forearm(anatomy, elbow, forearm)
+    _, area = anatomy.shoulder_arm.at(np.arange(-60, 181.0))
+    # Abduction only shrinks the shoulder's part towards 0, which flexion 0 reaches as well.
+    low = lost.min(axis=(1, 2)) + np.minimum(area.min(axis=1), 0)
+    high = lost.max(axis=(1, 2)) + np.maximum(area.max(axis=1), 0)
+    return low, high
+
+

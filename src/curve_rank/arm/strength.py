@@ -1,0 +1,221 @@
+"""The columns that can balance a load, strength at a posture, and the load that reaches an effort."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.force import Moments
+from curve_rank.arm.muscle import Anatomy, HeadGeometry, head_forces
+from curve_rank.arm.parameters import parameter_set
+
+Array = NDArray[np.float64]
+
+HELPERS = ("grip", "stop_palm_up", "stop_palm_down", "shoulder_flexors", "shoulder_extensors")
+ELBOW, FOREARM, SHOULDER = 0, 1, 2
+MOST_LOAD = 2000.0
+"""Loads above this [kg] read as "not limiting"."""
+
+
+@dataclass(frozen=True)
+class Columns:
+    """What muscles and helpers can do at N postures.
+
+    Attributes
+    ----------
+    matrix : array, shape (3, heads + helpers, N)
+        Moment about elbow, forearm and shoulder at full drive [N·m].
+    passive : array, shape (3, N)
+        Moment of passive muscle force [N·m].
+    active_force, passive_force : array, shape (heads, N)
+        [N]
+    cost, low, high : array, shape (heads + helpers,)
+    """
+
+    matrix: Array
+    passive: Array
+    active_force: Array
+    passive_force: Array
+    cost: Array
+    low: Array
+    high: Array
+
+
+def balance_columns(
+    anatomy: Anatomy, geometry: HeadGeometry, *, forearm: Array, grip: Array, body: Body
+) -> Columns:
+    """Moments of heads and helpers in the three balances.
+
+    Parameters
+    ----------
+    anatomy : Anatomy
+    geometry : HeadGeometry
+        Of N postures.
+    forearm : array, shape (N,)
+        Forearm rotation, for the end stops [degrees].
+    grip : array, shape (N,)
+        Largest turning moment the handle gives the hand [N·m].
+    body : Body
+    """
+    numbers = parameter_set().number
+    active, passive = (force * body.force_scale for force in head_forces(anatomy, geometry))
+    arms = np.stack((geometry.elbow_arm, geometry.forearm_arm, geometry.shoulder_arm)) * body.scale
+    heads, count = active.shape
+    matrix = np.zeros((3, heads + len(HELPERS), count))
+    matrix[:, :heads] = arms * active
+    stop_from = numbers("helpers.end_stop_from")
+    stop = numbers("helpers.end_stop") * np.clip((np.abs(forearm) - stop_from) / (90 - stop_from), 0, 1)
+    matrix[FOREARM, heads] = grip
+    matrix[FOREARM, heads + 1] = np.where(forearm < 0, stop, 0.0)
+    matrix[FOREARM, heads + 2] = -np.where(forearm > 0, stop, 0.0)
+    matrix[SHOULDER, heads + 3] = numbers("helpers.shoulder_flexors") * body.force_scale
+    matrix[SHOULDER, heads + 4] = -numbers("helpers.shoulder_extensors") * body.force_scale
+    cost, low = np.ones(heads + len(HELPERS)), np.zeros(heads + len(HELPERS))
+    cost[heads + 1 : heads + 3] = numbers("helpers.end_stop_cost")
+    low[heads] = -1.0
+    return Columns(
+        matrix=matrix,
+        passive=(arms * passive).sum(axis=1),
+        active_force=active,
+        passive_force=passive,
+        cost=cost,
+        low=low,
+        high=np.ones_like(low),
+    )
+
+
+def elbow_strength(columns: Columns, direction: Array, turning: Array) -> Array:
+    """Largest elbow moment in `direction` that the forearm balance allows.
+
+    A linear programme with one balance: its dual is convex and piecewise linear in one multiplier, so
+    the optimum lies at one of the columns' own ratios, and trying them all is exact. The shoulder
+    balance cannot bind here: the lumped shoulder muscles outweigh the crossing heads several times.
+
+    Parameters
+    ----------
+    columns : Columns
+        Of N postures.
+    direction : array, shape (N,)
+        +1 flexion, −1 extension.
+    turning : array, shape (N,)
+        External moment about the forearm that must be held meanwhile, + pronates [N·m].
+
+    Returns
+    -------
+    array, shape (N,)
+        [N·m], passive moments included; 0 where even the least drive cannot hold the forearm.
+    """
+    turns = np.abs(columns.matrix[FOREARM]).max(axis=1) > 1e-12
+    gain, turn = direction * columns.matrix[ELBOW][turns], columns.matrix[FOREARM][turns]
+    low, high = columns.low[turns, None], columns.high[turns, None]
+    wanted = -columns.passive[FOREARM] - turning
+    moves = np.abs(turn) > 1e-12
+    ratios = np.where(moves, gain / np.where(moves, turn, 1.0), 0.0)
+    best = np.full(wanted.shape, np.inf)
+    for ratio in ratios:
+        reduced = gain - ratio * turn
+        value = np.maximum(high * reduced, low * reduced).sum(axis=0) + ratio * wanted
+        np.minimum(best, value, out=best)
+    holds = (wanted <= np.maximum(high * turn, low * turn).sum(axis=0)) & (
+        wanted >= np.minimum(high * turn, low * turn).sum(axis=0)
+    )
+    others = np.maximum(direction * columns.matrix[ELBOW][~turns], 0.0).sum(axis=0)
+    return np.where(holds, np.maximum(best + others + direction * columns.passive[ELBOW], 0.0), 0.0)
+
+
+@dataclass(frozen=True)
+class Link:
+    """One thing that can give out: its name, its effort with any load, and how fast that grows.
+
+    `effort(load)` takes loads of shape (reps, 1) and returns effort and its slope per kilogram, both
+    (reps, samples). Every link's effort is convex in the load.
+    """
+
+    name: str
+    effort: Callable[[Array], tuple[Array, Array]]
+
+
+def elbow_link(name: str, capacity: Array, static: Array, per_kg: Array) -> Link:
+    """A group of elbow muscles of a given capacity against demand = static + load · per_kg [N·m]."""
+    room = np.maximum(capacity, 1e-6)
+
+    def effort(load: Array) -> tuple[Array, Array]:
+        demand = static + load * per_kg
+        loaded = demand > 0
+        return np.where(loaded, demand / room, 0.0), np.where(loaded, per_kg / room, 0.0)
+
+    return Link(name, effort)
+
+
+def wrist_link(static: Moments, per_kg: Moments, body: Body) -> Link:
+    """The wrist: an ellipse between its capacities in the four directions."""
+    numbers = parameter_set().number
+    bend_back, bend_forward, to_thumb, to_little = (
+        numbers(f"helpers.wrist_{name}") * body.force_scale
+        for name in ("flexors", "extensors", "ulnar", "radial")
+    )
+
+    def effort(load: Array) -> tuple[Array, Array]:
+        bend, side = static.wrist + load * per_kg.wrist, static.wrist_side + load * per_kg.wrist_side
+        bend_room = np.where(bend < 0, bend_back, bend_forward)
+        side_room = np.where(side > 0, to_thumb, to_little)
+        x, y = bend / bend_room, side / side_room
+        size = np.hypot(x, y)
+        slope = (x * per_kg.wrist / bend_room + y * per_kg.wrist_side / side_room) / np.maximum(size, 1e-12)
+        return size, slope
+
+    return Link("wrist", effort)
+
+
+def shoulder_link(columns: Columns, static: Array, per_kg: Array, shape: tuple[int, ...]) -> Link:
+    """The unsupported shoulder: lumped muscles plus the heads that cross it, in flexion and extension."""
+    moments = columns.matrix[SHOULDER]
+    flexion = np.maximum(moments, 0).sum(axis=0).reshape(shape)
+    extension = np.maximum(-moments, 0).sum(axis=0).reshape(shape)
+
+    def effort(load: Array) -> tuple[Array, Array]:
+        outside = static + load * per_kg
+        room = np.where(outside < 0, flexion, extension)
+        return np.abs(outside) / room, np.sign(outside) * per_kg / room
+
+    return Link("shoulder", effort)
+
+
+def window_matrix(samples: int) -> Array:
+    """Moving average over a tenth of the rep, shape (windows, samples), trapezoidal."""
+    width = max(1, round(parameter_set().number("readings.hardest_window") * (samples - 1)))
+    weights = np.ones(width + 1)
+    weights[[0, -1]] = 0.5
+    windows = np.zeros((samples - width, samples))
+    for i in range(samples - width):
+        windows[i, i : i + width + 1] = weights / width
+    return windows
+
+
+def load_at_effort(link: Link, effort: float, reps: int, samples: int) -> Array:
+    """The load whose hardest tenth of the rep brings a link to `effort`, shape (reps,) [kg].
+
+    The hardest tenth's effort is convex in the load, so Newton's method from a load above the answer
+    falls onto it without overshooting. Infinite where the link never gets there below 2000 kg, 0 where
+    the arm's own weight is already too much.
+    """
+    windows = window_matrix(samples)
+    load = np.full(reps, MOST_LOAD)
+    limited = None
+    for _ in range(40):
+        value, slope = link.effort(load[:, None])
+        hardest = value @ windows.T
+        which = hardest.argmax(axis=1)
+        rows = np.arange(reps)
+        excess = hardest[rows, which] - effort
+        limited = excess > 0 if limited is None else limited
+        rate = (slope @ windows.T)[rows, which]
+        move = np.where(limited & (rate > 1e-12), excess / np.maximum(rate, 1e-12), 0.0)
+        load = np.maximum(load - move, 0.0)
+        if float(np.abs(move).max()) < 1e-10:
+            break
+    return np.where(limited, load, np.inf)

@@ -1,0 +1,1 @@
+"""The variant schema and the built-in variant documents. Holds no computation."""

@@ -1,0 +1,90 @@
+"""Reads variant documents: the built-in ones, and any text a person hands in."""
+
+from __future__ import annotations
+
+import json
+import tomllib
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from pydantic import ValidationError
+
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import BadInputError, UnknownNameError
+
+LARGEST_DOCUMENT = 64 * 1024
+
+
+@cache
+def built_in() -> tuple[Variant, ...]:
+    """The built-in variants, by family then name.
+
+    Raises
+    ------
+    BadInputError
+        When a shipped document is not a valid variant, naming file and field.
+    """
+    folder = files("curve_rank.catalogue").joinpath("variants")
+    found = []
+    for entry in folder.iterdir():
+        if entry.name.endswith(".toml"):
+            variant = parse_variant(entry.read_text(encoding="utf-8"), name=entry.name)
+            if f"{variant.id}.toml" != entry.name:
+                raise BadInputError(f"{entry.name}: id", variant.id, "the file's name without .toml")
+            found.append(variant)
+    return tuple(sorted(found, key=lambda v: (v.target != "flexors", v.family, v.name)))
+
+
+def find_variant(variant_id: str, variants: tuple[Variant, ...]) -> Variant:
+    """The variant with that id.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    for variant in variants:
+        if variant.id == variant_id:
+            return variant
+    raise UnknownNameError(
+        "variant", variant_id, "the id of a variant; `curve-rank variants` and the board list them"
+    )
+
+
+def parse_variant(text: str, *, name: str) -> Variant:
+    """A variant from the text of a TOML or JSON document.
+
+    Parameters
+    ----------
+    text : str
+        At most 64 KiB; JSON when it starts with a brace.
+    name : str
+        What to call the document in messages.
+
+    Raises
+    ------
+    BadInputError
+        Naming the field, its value and what would be right.
+    """
+    if len(text.encode()) > LARGEST_DOCUMENT:
+        raise BadInputError(name, f"{len(text.encode())} bytes", f"at most {LARGEST_DOCUMENT} bytes")
+    try:
+        data = json.loads(text) if text.lstrip().startswith("{") else tomllib.loads(text)
+    except (json.JSONDecodeError, tomllib.TOMLDecodeError, RecursionError) as error:
+        raise BadInputError(name, "unreadable", f"a TOML or JSON document ({error})") from error
+    return validate_variant(data, name=name)
+
+
+def validate_variant(data: Any, *, name: str = "variant") -> Variant:
+    """A variant from plain data; errors as in `parse_variant`."""
+    try:
+        return Variant.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"] if part not in ("weight", "cable"))
+        value = first["input"] if first["type"] != "missing" else None
+        if isinstance(value, dict | list | Variant):
+            value = "as given"
+        message = first["msg"].removeprefix("Value error, ")
+        more = f" (and {error.error_count() - 1} more)" if error.error_count() > 1 else ""
+        raise BadInputError(f"{name}: {place}" if place else name, value, message + more) from error
