@@ -5,13 +5,14 @@ Among all drives that satisfy the balances the one with the least sum of squared
 
     minimise ½ Σ c x²   subject to   A x = b,   low ≤ x ≤ high,
 
-with at most three rows in A. Its dual has one multiplier per row and is concave and piecewise quadratic,
+with at most three rows in A (moments of elbow, forearm and shoulder). Its dual has one multiplier per row and is concave and piecewise quadratic,
 so Newton's method with step control on all problems at once ends in a handful of steps.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,11 +20,13 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 BoolArray = NDArray[np.bool_]
 
-BLOCK = 2048
+BLOCK = 4096
 """Problems solved together: their columns then fit the processor's cache."""
-MOST_STEPS = 60
+TAIL_BLOCK = 16384
+"""The few problems that need many steps are solved in larger lots, so that the steps' own cost is shared."""
+PLAIN_STEPS, MOST_STEPS = 3, 60
 TOLERANCE = 1e-10
-"""Largest imbalance left, over the size of the row."""
+"""Largest imbalance left, over one plus the demand."""
 
 
 @dataclass(frozen=True)
@@ -59,107 +62,180 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
     rows, columns, problems = matrix.shape
     if demand.shape != (rows, problems) or not cost.shape == low.shape == high.shape == (columns,):
         raise ValueError(f"shapes disagree: {matrix.shape}, {demand.shape}, {cost.shape}")
+    acts = matrix.any(axis=2)
+    order = np.argsort(_side_by_side(acts), kind="stable")
+    back = np.argsort(order)
+    bounds = (cost[order, None], low[order, None], high[order, None])
+    spans = tuple(_span(row[order]) for row in acts)
     drives = np.empty((columns, problems))
-    feasible = np.empty(problems, dtype=bool)
-    bounds = (cost[:, None], low[:, None], high[:, None])
+    feasible = np.zeros(problems, dtype=bool)
+
+    def solve(part: slice | NDArray[np.intp], method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
+        rows = tuple(row[:, part][order[span]] for row, span in zip(matrix, spans, strict=True))
+        found, feasible[part] = method(_Block(rows, spans, demand[:, part], *bounds))
+        drives[:, part] = found[back]
+
     for start in range(0, problems, BLOCK):
-        part = slice(start, min(start + BLOCK, problems))
-        drives[:, part], feasible[part] = _solve_block(matrix[:, :, part], demand[:, part], *bounds)
+        solve(slice(start, start + BLOCK), _plain_newton)
+    left = np.flatnonzero(~feasible)
+    for start in range(0, left.size, TAIL_BLOCK):
+        solve(left[start : start + TAIL_BLOCK], _controlled_newton)
     return Sharing(drives, feasible)
 
 
-def _solve_block(
-    matrix: Array, demand: Array, cost: Array, low: Array, high: Array
-) -> tuple[Array, BoolArray]:
-    size = np.sqrt((matrix**2).sum(axis=1)) + 1e-12
-    rows = matrix / size[:, None]
-    asked = np.where(size > 1e-9, demand / size, 0.0)
-    count = rows.shape[2]
-    drives, feasible = np.empty((rows.shape[1], count)), np.zeros(count, dtype=bool)
+def _side_by_side(acts: BoolArray) -> NDArray[np.intp]:
+    """A place for each column such that the columns that act in a row stand nearly side by side."""
+    places = np.array([7, 0, 5, 4, 1, 2, 6, 3])
+    return np.asarray(places[acts.T @ (1 << np.arange(acts.shape[0]))])
+
+
+def _span(acts: BoolArray) -> slice:
+    """From the first to the last column that acts in a row."""
+    acting = np.flatnonzero(acts)
+    return slice(int(acting[0]), int(acting[-1]) + 1) if acting.size else slice(0, 1)
+
+
+@dataclass(frozen=True)
+class _Block:
+    """Problems solved together; `spans` holds the stretch of columns that each row keeps."""
+
+    rows: tuple[Array, ...]
+    spans: tuple[slice, ...]
+    asked: Array
+    cost: Array
+    low: Array
+    high: Array
+
+    def only(self, chosen: Array) -> _Block:
+        """The block with some of its problems."""
+        rows = tuple(np.ascontiguousarray(row[:, chosen]) for row in self.rows)
+        return replace(self, rows=rows, asked=self.asked[:, chosen])
+
+    def drives(self, multipliers: Array) -> Array:
+        """The drives that multipliers call for, shape (columns, problems)."""
+        pull = np.zeros((self.cost.shape[0], multipliers.shape[1]))
+        for multiplier, row, span in zip(multipliers, self.rows, self.spans, strict=True):
+            pull[span] += multiplier * row
+        pull /= self.cost
+        np.maximum(pull, self.low, out=pull)
+        return np.minimum(pull, self.high, out=pull)
+
+    def gap(self, drive: Array) -> Array:
+        """What the balances still lack, shape (rows, problems)."""
+        held = [np.einsum("kn,kn->n", row, drive[s]) for row, s in zip(self.rows, self.spans, strict=True)]
+        return np.asarray(self.asked - np.stack(held))
+
+    def balanced(self, gap: Array) -> BoolArray:
+        """Which problems lack nothing worth the name."""
+        limit = TOLERANCE * (1 + np.abs(self.asked))
+        return np.asarray((np.abs(gap) < limit).all(axis=0))
+
+    def freedom(self, drive: Array) -> Array:
+        """Inverse cost of the drives that are off their bounds, 0 of those on one."""
+        return np.asarray(((drive > self.low) & (drive < self.high)) / self.cost)
+
+    def first_guess(self) -> Array:
+        """Multipliers as if exactly those columns worked that do not oppose the first balance."""
+        helps = np.ones((self.cost.shape[0], self.asked.shape[1]))
+        helps[self.spans[0]] = self.rows[0] * self.asked[0] >= 0
+        return self.newton_step(self.asked, helps / self.cost)
+
+    def newton_step(self, gap: Array, weight: Array) -> Array:
+        """Solve (A W Aᵀ) step = gap for each problem by Cholesky's method, written out.
+
+        A row that no free column moves gets a small ridge: a long step, which step control cuts.
+        """
+        count = len(self.rows)
+        factor: list[list[Array]] = []
+        half: list[Array] = []
+        for i in range(count):
+            weighted = self.rows[i] * weight[self.spans[i]]
+            line: list[Array] = []
+            for j in range(i):
+                total = _overlap(weighted, self.spans[i], self.rows[j], self.spans[j])
+                for m in range(j):
+                    total -= line[m] * factor[j][m]
+                line.append(total / factor[j][j])
+            square = np.einsum("kn,kn->n", weighted, self.rows[i])
+            ridge = 1e-9 * (1 + square)
+            for part in line:
+                square -= part**2
+            line.append(np.sqrt(np.maximum(square, ridge)))
+            factor.append(line)
+            partial = gap[i] - sum(line[m] * half[m] for m in range(i))
+            half.append(partial / line[i])
+        step = np.empty_like(gap)
+        for i in reversed(range(count)):
+            partial = half[i] - sum(factor[m][i] * step[m] for m in range(i + 1, count))
+            step[i] = partial / factor[i][i]
+        return step
+
+
+def _overlap(first: Array, first_span: slice, second: Array, second_span: slice) -> Array:
+    """Sum of products over the columns that two rows share."""
+    start, stop = max(first_span.start, second_span.start), min(first_span.stop, second_span.stop)
+    if start >= stop:
+        return np.zeros(first.shape[1])
+    return np.asarray(
+        np.einsum(
+            "kn,kn->n",
+            first[start - first_span.start : stop - first_span.start],
+            second[start - second_span.start : stop - second_span.start],
+        )
+    )
+
+
+def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
+    """A few whole Newton steps: enough for nineteen problems in twenty."""
+    count = block.asked.shape[1]
+    drives, feasible = np.empty((block.cost.shape[0], count)), np.zeros(count, dtype=bool)
     open_ = np.arange(count)
-    multipliers = _newton_direction(rows, asked, np.ones_like(rows[0]), cost)
-    for _ in range(MOST_STEPS):
-        drive = _drives(rows, multipliers, cost, low, high)
-        gap = asked - np.einsum("jkn,kn->jn", rows, drive)
-        done = np.abs(gap).max(axis=0) < TOLERANCE * (1 + np.abs(asked).max(axis=0))
+    multipliers = block.first_guess()
+    for steps in range(PLAIN_STEPS):
+        drive = block.drives(multipliers)
+        gap = block.gap(drive)
+        done = block.balanced(gap)
         if done.any():
             drives[:, open_[done]], feasible[open_[done]] = drive[:, done], True
-            keep = ~done
-            open_, rows, asked = open_[keep], rows[:, :, keep], asked[:, keep]
-            multipliers, drive, gap = multipliers[:, keep], drive[:, keep], gap[:, keep]
-        if open_.size == 0:
-            return drives, feasible
-        free = ((drive > low) & (drive < high)).astype(float)
-        step = _newton_direction(rows, gap, free, cost)
-        multipliers = _controlled_step(multipliers, step, gap, (rows, asked, cost, low, high))
-    drives[:, open_] = _drives(rows, multipliers, cost, low, high)
+            keep = np.flatnonzero(~done)
+            open_, block, multipliers = open_[keep], block.only(keep), multipliers[:, keep]
+            drive, gap = drive[:, keep], gap[:, keep]
+        if open_.size == 0 or steps == PLAIN_STEPS - 1:
+            break
+        multipliers = multipliers + block.newton_step(gap, block.freedom(drive))
     return drives, feasible
 
 
-def _drives(rows: Array, multipliers: Array, cost: Array, low: Array, high: Array) -> Array:
-    pull = multipliers[0] * rows[0]
-    for multiplier, row in zip(multipliers[1:], rows[1:], strict=True):
-        pull += multiplier * row
-    pull /= cost
-    return np.clip(pull, low, high, out=pull)
+def _controlled_newton(block: _Block) -> tuple[Array, BoolArray]:
+    """Newton's method on the dual; a step that raises it too little is cut to a quarter and tried again.
 
-
-def _newton_direction(rows: Array, gap: Array, free: Array, cost: Array) -> Array:
-    """Solve (A_free C⁻¹ A_freeᵀ) step = gap for each problem by Cholesky's method, written out."""
-    count = rows.shape[0]
-    weighted = [row * (free / cost) for row in rows]
-    factor: list[list[Array]] = [[] for _ in range(count)]
-    half: list[Array] = []
-    for i in range(count):
-        for j in range(i):
-            total = np.einsum("kn,kn->n", weighted[i], rows[j])
-            for m in range(j):
-                total -= factor[i][m] * factor[j][m]
-            factor[i].append(total / factor[j][j])
-        square = np.einsum("kn,kn->n", weighted[i], rows[i])
-        ridge = 1e-9 * (1 + square)
-        for m in range(i):
-            square -= factor[i][m] ** 2
-        # A row that no free column moves gets a small ridge: a long step that step control cuts.
-        factor[i].append(np.sqrt(np.maximum(square, ridge)))
-        partial = gap[i].copy()
-        for m in range(i):
-            partial -= factor[i][m] * half[m]
-        half.append(partial / factor[i][i])
-    step = np.empty_like(gap)
-    for i in reversed(range(count)):
-        partial = half[i]
-        for m in range(i + 1, count):
-            partial = partial - factor[m][i] * step[m]
-        step[i] = partial / factor[i][i]
-    return step
-
-
-def _dual(multipliers: Array, problem: tuple[Array, Array, Array, Array, Array]) -> Array:
-    rows, asked, cost, low, high = problem
-    drive = _drives(rows, multipliers, cost, low, high)
-    held = np.einsum("jkn,kn->jn", rows, drive)
-    effort = 0.5 * np.einsum("kn,kn->n", cost * drive, drive)
-    value: Array = effort + np.einsum("jn,jn->n", multipliers, asked - held)
-    return value
-
-
-def _controlled_step(
-    multipliers: Array, step: Array, gap: Array, problem: tuple[Array, Array, Array, Array, Array]
-) -> Array:
-    """The longest of 1, ¼, … of the step that raises the dual enough."""
-    rows, asked, cost, low, high = problem
-    before = _dual(multipliers, problem)
-    promise = np.einsum("jn,jn->n", gap, step)
-    result = multipliers + step
-    rise = _dual(result, problem) - before
-    short = np.flatnonzero(rise < 1e-4 * promise - 1e-13 * np.abs(before))
-    length = 1.0
-    while short.size and length > 1e-9:
-        length /= 4
-        trial = multipliers[:, short] + length * step[:, short]
-        part = (rows[:, :, short], asked[:, short], cost, low, high)
-        rise = _dual(trial, part) - before[short]
-        result[:, short] = trial
-        short = short[rise < 1e-4 * length * promise[short] - 1e-13 * np.abs(before[short])]
-    return result
+    What has not come into balance at the end is infeasible.
+    """
+    count = block.asked.shape[1]
+    drives, feasible = np.empty((block.cost.shape[0], count)), np.zeros(count, dtype=bool)
+    open_ = np.arange(count)
+    base, value = np.zeros_like(block.asked), np.full(count, -np.inf)
+    step = block.first_guess()
+    length, promise = np.ones(count), np.zeros(count)
+    for _ in range(MOST_STEPS):
+        trial = base + length * step
+        drive = block.drives(trial)
+        gap = block.gap(drive)
+        done = block.balanced(gap)
+        if done.any():
+            drives[:, open_[done]], feasible[open_[done]] = drive[:, done], True
+            keep = np.flatnonzero(~done)
+            open_, block = open_[keep], block.only(keep)
+            trial, drive, gap, base, step = (part[:, keep] for part in (trial, drive, gap, base, step))
+            value, length, promise = value[keep], length[keep], promise[keep]
+        if open_.size == 0:
+            return drives, feasible
+        reached = 0.5 * np.einsum("kn,kn->n", block.cost * drive, drive) + (trial * gap).sum(axis=0)
+        fresh = block.newton_step(gap, block.freedom(drive))
+        short = (reached < value + 1e-4 * length * promise - 1e-13 * np.abs(value)) & (length > 1e-8)
+        base, value = np.where(short, base, trial), np.where(short, value, reached)
+        step = np.where(short, step, fresh)
+        promise = np.where(short, promise, (gap * fresh).sum(axis=0))
+        length = np.where(short, length / 4, 1.0)
+    drives[:, open_] = block.drives(base)
+    return drives, feasible
