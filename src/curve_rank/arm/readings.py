@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 from numpy.typing import NDArray
@@ -46,6 +46,9 @@ class HeadReading:
     longest: float
 
 
+HEAD_READINGS = tuple(f.name for f in fields(HeadReading))
+
+
 @dataclass(frozen=True)
 class JointNotes:
     """What the joints bear.
@@ -55,7 +58,8 @@ class JointNotes:
     biceps_tendon : float
         Largest force of both biceps heads with the elbow within 30° of straight and the palm up [N].
     elbow_compression : float
-        Largest sum of muscle forces over the elbow with it bent past 100° [N].
+        Largest triceps force with the elbow bent deep, weighted from 100° to 120° [N]: the tendon then
+        wraps the bone and presses the joint.
     shoulder_end : float
         How far the shoulder goes past 160° overhead or 40° behind [degrees].
     wrist_forced : float
@@ -125,16 +129,8 @@ def read_reps(batch: RepBatch, *, trunk_supported: tuple[bool, ...]) -> tuple[Re
     trunk_supported : tuple of bool
         Per rep, whether a bench or the floor carries the trunk.
     """
-    weights = long_weight(batch.geometry.percent)
-    peak_force = (batch.anatomy.peak_force * batch.body.force_scale)[:, None, None]
-    tension = batch.force / peak_force
-    means = {
-        "mean_drive": mean_over_rep(batch.drive),
-        "mean_tension": mean_over_rep(tension),
-        "long_tension": mean_over_rep(tension * weights),
-        "short_tension": mean_over_rep(tension * long_weight(100 - batch.geometry.percent)),
-    }
-    return tuple(_one(batch, i, means, trunk_supported[i]) for i in range(len(batch.setups)))
+    table = _head_table(batch)
+    return tuple(_one(batch, i, table, trunk_supported[i]) for i in range(len(batch.setups)))
 
 
 def long_weight(percent: Array) -> Array:
@@ -143,7 +139,7 @@ def long_weight(percent: Array) -> Array:
     return smooth_step(percent / 100, numbers("readings.long_from"), numbers("readings.long_to"))
 
 
-def _one(batch: RepBatch, i: int, means: dict[str, Array], trunk_supported: bool) -> Readings:
+def _one(batch: RepBatch, i: int, table: dict[str, Array], trunk_supported: bool) -> Readings:
     demand, effort = batch.demand[i], batch.effort[i]
     hard, hardest_effort = int(demand.argmax()), int(effort.argmax())
     last = demand.size - 1
@@ -166,7 +162,7 @@ def _one(batch: RepBatch, i: int, means: dict[str, Array], trunk_supported: bool
         evenness=float(mean_over_rep(loaded)) / peak if peak > 0 else 0.0,
         multi_joint=_multi_joint(batch, i),
         feasible_share=float(batch.feasible[i].mean()),
-        heads=_heads(batch, i, hard, means),
+        heads=_heads(table, i),
         joints=_joint_notes(batch, i, trunk_supported),
     )
 
@@ -184,22 +180,30 @@ def _stretches_below(values: Array, threshold: float) -> tuple[tuple[float, floa
     return tuple((a, b) for a, b in pieces if np.interp((a + b) / 2, positions, gap) < 0)
 
 
-def _heads(batch: RepBatch, i: int, hard: int, means: dict[str, Array]) -> tuple[HeadReading, ...]:
-    moment = mean_over_rep(np.maximum(batch.elbow_moment[:, i], 0.0))
-    share = moment / max(float(moment.sum()), 1e-12)
-    percent = batch.geometry.percent[:, i]
-    return tuple(
-        HeadReading(
-            share=float(share[h]),
-            length_at_hard_spot=float(percent[h, hard]),
-            peak_drive=float(batch.drive[h, i].max()),
-            excursion=float(np.ptp(percent[h])),
-            shortest=float(percent[h].min()),
-            longest=float(percent[h].max()),
-            **{name: float(values[h, i]) for name, values in means.items()},
-        )
-        for h in range(percent.shape[0])
-    )
+def _heads(table: dict[str, Array], i: int) -> tuple[HeadReading, ...]:
+    rows = np.stack([table[name][:, i] for name in HEAD_READINGS], axis=1).tolist()
+    return tuple(HeadReading(*row) for row in rows)
+
+
+def _head_table(batch: RepBatch) -> dict[str, Array]:
+    """Every head reading of every rep, arrays of shape (heads, reps)."""
+    percent = batch.geometry.percent
+    peak_force = (batch.anatomy.peak_force * batch.body.force_scale)[:, None, None]
+    tension = batch.force / peak_force
+    moment = mean_over_rep(np.maximum(batch.elbow_moment, 0.0))
+    hard = batch.demand.argmax(axis=1)
+    return {
+        "share": moment / np.maximum(moment.sum(axis=0), 1e-12),
+        "length_at_hard_spot": np.take_along_axis(percent, hard[None, :, None], axis=2)[:, :, 0],
+        "mean_drive": mean_over_rep(batch.drive),
+        "peak_drive": batch.drive.max(axis=2),
+        "mean_tension": mean_over_rep(tension),
+        "long_tension": mean_over_rep(tension * long_weight(percent)),
+        "short_tension": mean_over_rep(tension * long_weight(100 - percent)),
+        "excursion": np.ptp(percent, axis=2),
+        "shortest": percent.min(axis=2),
+        "longest": percent.max(axis=2),
+    }
 
 
 def _multi_joint(batch: RepBatch, i: int) -> float:
@@ -217,12 +221,12 @@ def _joint_notes(batch: RepBatch, i: int, trunk_supported: bool) -> JointNotes:
     force = batch.force[:, i] + batch.passive_force[:, i]
     biceps = force[[anatomy.index("biceps_long"), anatomy.index("biceps_short")]].sum(axis=0)
     straight = (1 - smooth_step(elbow, 15, 30)) * (1 - smooth_step(forearm, -75, -45))
-    over_elbow = force[anatomy.sign != 0].sum(axis=0)
+    triceps = force[anatomy.sign < 0].sum(axis=0)
     straight_bar = batch.setups[i].grip == "straight_bar"
     back = batch.load[i] * batch.external[i].back
     return JointNotes(
         biceps_tendon=float((biceps * straight).max()),
-        elbow_compression=float((over_elbow * smooth_step(elbow, 90, 110)).max()),
+        elbow_compression=float((triceps * smooth_step(elbow, 100, 120)).max()),
         shoulder_end=float(np.maximum(np.maximum(shoulder - 160, -40 - shoulder), 0).max()),
         wrist_forced=float(np.maximum(np.abs(forearm) - 75, 0).max()) if straight_bar else 0.0,
         lower_back=0.0 if trunk_supported else float(np.abs(back).max()),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -185,6 +186,7 @@ def shoulder_link(columns: Columns, static: Array, per_kg: Array, shape: tuple[i
     return Link("shoulder", effort)
 
 
+@cache
 def window_matrix(samples: int) -> Array:
     """Moving average over a tenth of the rep, shape (windows, samples), trapezoidal."""
     width = max(1, round(parameter_set().number("readings.hardest_window") * (samples - 1)))

@@ -16,7 +16,7 @@ from curve_rank.arm.force import Cable, FreeWeight, Line
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.path import ANGLES, joint_path
 from curve_rank.arm.readings import HeadReading, Readings, read_reps
-from curve_rank.arm.rep import SAMPLES, RepBatch, RepSetup, effort_for_reps, model_reps
+from curve_rank.arm.rep import SAMPLES, RepBatch, RepSetup, model_reps
 from curve_rank.catalogue.schema import CableLine, Key, Variant, WeightLine
 from curve_rank.errors import BadInputError, CurveRankError, LoadError
 
@@ -137,7 +137,7 @@ def model_variants(
         for i, (variant, reading) in enumerate(zip(variants, readings, strict=True))
     )
     for modelled in result:
-        _refuse_hopeless(modelled, given=load is not None)
+        _refuse_hopeless(modelled, effort, given=load is not None)
     return result
 
 
@@ -147,16 +147,16 @@ def check_load(load: float | None) -> None:
         raise BadInputError("load", load, f"0 to {LARGEST_LOAD:g} kg")
 
 
-def _refuse_hopeless(modelled: Modelled, *, given: bool) -> None:
+def _refuse_hopeless(modelled: Modelled, effort: float, *, given: bool) -> None:
     readings, batch, i = modelled.readings, modelled.batch, modelled.place
     if given and readings.feasible_share < 1:
         worst = int(np.argmax(np.where(batch.feasible[i], 0, batch.effort[i])))
-        most = min(value for _, value in batch.limits[i]) / effort_for_reps(10)
+        most = min(value for _, value in batch.limits[i]) / effort
         raise LoadError(
             "load",
             f"{readings.load:g} kg",
             f"no drive holds it at elbow {batch.posture.elbow[i, worst]:.0f}°; "
-            f"about {most:.1f} kg is the most for one repetition",
+            f"about {most:.1f} kg is the most that can be lifted once",
         )
     if not given and not (readings.peak_demand > 0 and 0 < readings.load < LARGEST_LOAD):
         raise LoadError(

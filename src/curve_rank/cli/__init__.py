@@ -1,0 +1,1 @@
+"""The same capabilities from a shell."""

@@ -1,0 +1,237 @@
+"""The `curve-rank` command."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Callable
+from functools import wraps
+from pathlib import Path
+from typing import Any
+
+import click
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.rep import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.changes import changed, parse_setting
+from curve_rank.catalogue.library import built_in, find_variant, parse_variant
+from curve_rank.catalogue.schema import Variant
+from curve_rank.cli.anatomy import anatomy_view, sweep
+from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.exchange.views import model_view, ranking_view, variant_line
+from curve_rank.rating.modelling import Modelled, Modeller, model_variants
+from curve_rank.rating.ranking import Question, rank
+from curve_rank.rating.vocabulary import aims, lenses
+from curve_rank.rating.why import limit_words, why
+from curve_rank.store.database import data_folder, open_store
+from curve_rank.store.variants import own_variants
+
+
+def _say_errors(command: Callable[..., None]) -> Callable[..., None]:
+    """The project's own errors become one line on standard error and exit code 2."""
+
+    @wraps(command)
+    def wrapped(*args: Any, **kwargs: Any) -> None:
+        try:
+            command(*args, **kwargs)
+        except CurveRankError as error:
+            click.echo(f"curve-rank: {error}", err=True)
+            sys.exit(2)
+
+    return wrapped
+
+
+json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+data_option = click.option(
+    "--data", type=click.Path(path_type=Path, file_okay=False), help="Data folder (or CURVE_RANK_DATA)."
+)
+body_option = click.option("--body", "body_text", metavar="H,M", help="Height in metres and mass in kg.")
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(package_name="curve-rank")
+def main() -> None:
+    """Model biceps and triceps exercises, and rank them for a stated purpose."""
+
+
+@main.command()
+@json_option
+@data_option
+@_say_errors
+def variants(as_json: bool, data: Path | None) -> None:
+    """List the variants."""
+    lines = [variant_line(v) for v in _library(data)]
+    if as_json:
+        _print_json(lines)
+        return
+    for line in lines:
+        click.echo(f"{line['id']:36} {line['target']:10} {line['name']}")
+
+
+@main.command()
+@click.option("--elbow", default="0:145:5", show_default=True, help="Angle, or from:to:step.")
+@click.option("--shoulder", default="0", show_default=True, help="Angle, or from:to:step.")
+@click.option("--forearm", default="0", show_default=True, help="Angle, or from:to:step; −90 is palm up.")
+@json_option
+@_say_errors
+def anatomy(elbow: str, shoulder: str, forearm: str, as_json: bool) -> None:
+    """Moment arms and lengths of every head over a sweep of one joint."""
+    view = anatomy_view(sweep("elbow", elbow), sweep("shoulder", shoulder), sweep("forearm", forearm))
+    if as_json:
+        _print_json(view)
+        return
+    for key, head in view["heads"].items():
+        click.echo(f"\n{key}  (virtual work differs by {head['virtual_work_error_mm']:g} mm)")
+        click.echo(f"{view['joint']:>9}°  arm mm  change mm  length  % of range")
+        columns = ("moment_arm_mm", "length_change_mm", "length_norm", "length_pct")
+        for i, angle in enumerate(view["angles_deg"]):
+            arm, change, norm, percent = (head[c][i] for c in columns)
+            click.echo(f"{angle:10.1f}  {arm:6.1f}  {change:9.1f}  {norm:6.3f}  {percent:10.1f}")
+
+
+@main.command()
+@click.argument("variant", required=False)
+@click.option("--file", "file", type=click.Path(path_type=Path), help="A variant document instead.")
+@body_option
+@click.option("--load", type=float, help="Load in kg instead of the working load.")
+@click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
+@click.option("--set", "settings", multiple=True, metavar="PATH=VALUE", help="Change the set-up first.")
+@json_option
+@data_option
+@_say_errors
+def model(
+    variant: str | None,
+    file: Path | None,
+    body_text: str | None,
+    load: float | None,
+    reps: int,
+    settings: tuple[str, ...],
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Model one variant: where it is hard, how long each head is there, who does the work."""
+    if (variant is None) == (file is None):
+        raise BadInputError("VARIANT", variant, "either a variant's id or --file with a document")
+    document = parse_variant(_read(file), name=file.name) if file else find_variant(variant or "", _library(data))
+    document = changed(document, tuple(parse_setting(text) for text in settings))
+    effort = effort_for_reps(reps)
+    modelled = model_variants((document,), _body(body_text), effort=effort, load=load)[0]
+    if as_json:
+        _print_json(model_view(modelled))
+    else:
+        _print_model(modelled)
+
+
+@main.command(name="rank")
+@click.option("--target", default="biceps_long", show_default=True, help=", ".join(aims()))
+@click.option("--lens", default="long_length", show_default=True, help=", ".join(lenses()))
+@click.option("--with", "equipment", default="", help="Comma-separated equipment; empty for anything.")
+@click.option("--spare", default="", help="Comma-separated joints: elbow, shoulder, wrist, lower_back.")
+@body_option
+@click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
+@json_option
+@data_option
+@_say_errors
+def rank_command(
+    target: str,
+    lens: str,
+    equipment: str,
+    spare: str,
+    body_text: str | None,
+    reps: int,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Rank variants for a target through a lens."""
+    question = Question(target, lens, _list(equipment), _list(spare), _body(body_text), reps)
+    ranking = rank(question, _library(data), Modeller())
+    if as_json:
+        _print_json(ranking_view(ranking))
+        return
+    for row in ranking.rows:
+        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.variant.name}\n            {row.why}")
+    click.echo(f"\n{len(ranking.left_out)} left out.")
+
+
+@main.command()
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
+@data_option
+@_say_errors
+def serve(host: str, port: int, data: Path | None) -> None:
+    """Serve the web application."""
+    _serve(host, port, data_folder(data), demo=False)
+
+
+@main.command()
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
+@data_option
+@_say_errors
+def demo(host: str, port: int, data: Path | None) -> None:
+    """Serve the web application with made-up demo data."""
+    _serve(host, port, data_folder(data or Path("instance/demo")), demo=True)
+
+
+def _serve(host: str, port: int, folder: Path, *, demo: bool) -> None:
+    from curve_rank.store.demo import fill_demo
+    from curve_rank.web import create_app
+    from curve_rank.web.serving import run
+
+    app = create_app(folder)
+    if demo:
+        fill_demo(app.extensions["curve_rank_store"])
+    run(app, host, port, lambda where: click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)"))
+
+
+def _library(data: Path | None) -> tuple[Variant, ...]:
+    """Built-in variants, and one's own where there is a data folder already."""
+    folder = data_folder(data)
+    if not (folder / "curve-rank.sqlite3").exists():
+        return built_in()
+    store = open_store(folder)
+    with store.session() as session:
+        return built_in() + own_variants(session)
+
+
+def _body(text: str | None) -> Body:
+    if text is None:
+        return Body()
+    try:
+        height, mass = (float(part) for part in text.split(","))
+    except ValueError as error:
+        raise BadInputError("--body", text, "height in metres and mass in kg, as in 1.78,80") from error
+    return Body(height=height, mass=mass)
+
+
+def _list(text: str) -> tuple[str, ...]:
+    return tuple(part.strip() for part in text.split(",") if part.strip())
+
+
+def _read(file: Path) -> str:
+    try:
+        return file.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise BadInputError("--file", str(file), f"a readable text file ({error})") from error
+
+
+def _print_json(view: Any) -> None:
+    click.echo(json.dumps(view, ensure_ascii=False, allow_nan=False))
+
+
+def _print_model(modelled: Modelled) -> None:
+    variant, readings = modelled.variant, modelled.readings
+    aim = aims()[variant.target]
+    click.echo(f"{variant.name}: {readings.load:.1f} kg, limited by {limit_words(modelled)}")
+    click.echo(why(modelled, aim))
+    click.echo(f"Evenness {readings.evenness:.2f}, slack {100 * readings.slack_share:.0f} % of the rep")
+    for key in aim.heads:
+        head = modelled.head(key)
+        click.echo(
+            f"  {key:16} {100 * head.share:3.0f} % of the work, {head.length_at_hard_spot:3.0f} % long at the hard "
+            f"spot, tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
+        )
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""SQLite through SQLAlchemy: tables, queries, migrations, demo data. Holds no rules."""

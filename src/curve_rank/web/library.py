@@ -1,0 +1,39 @@
+"""What a request works with: the store, the modeller, and all variants."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from flask import current_app
+
+from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.catalogue.schema import Variant
+from curve_rank.rating.modelling import Modeller
+from curve_rank.store.database import Store
+from curve_rank.store.variants import PREFIX, own_variants
+
+
+def store() -> Store:
+    """The application's database."""
+    return cast(Store, current_app.extensions["curve_rank_store"])
+
+
+def modeller() -> Modeller:
+    """The application's modeller and its cache."""
+    return cast(Modeller, current_app.extensions["curve_rank_modeller"])
+
+
+def all_variants() -> tuple[Variant, ...]:
+    """Built-in variants and those made here."""
+    with store().session() as session:
+        return built_in() + own_variants(session)
+
+
+def variant_named(variant_id: str) -> Variant:
+    """One variant; the database is asked only for those made here.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    return find_variant(variant_id, all_variants() if variant_id.startswith(PREFIX) else built_in())
