@@ -38,7 +38,10 @@ def problems(count: int, seed: int) -> tuple[np.ndarray, np.ndarray, rep.Columns
     outside = []
     for external, load in zip(batch.external, batch.load, strict=True):
         at = load * rng.uniform(0.3, 1.0, posture.elbow.shape[1])
-        parts = [(external.static.elbow, external.per_kg.elbow), (external.static.forearm, external.per_kg.forearm)]
+        parts = [
+            (external.static.elbow, external.per_kg.elbow),
+            (external.static.forearm, external.per_kg.forearm),
+        ]
         parts.append((external.static.shoulder[2], external.per_kg.shoulder[2]))
         outside.append(np.stack([static + at * per_kg for static, per_kg in parts]))
     demand = -(np.concatenate(outside, axis=1) + columns.passive)
@@ -56,7 +59,9 @@ def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: rep.Columns) 
     for i in range(demand.shape[1]):
         constraints = np.concatenate((matrix[:, :, i].T, bounds), axis=1)
         try:
-            solved = quadprog.solve_qp(quadratic, linear, constraints, np.concatenate((demand[:, i], limits)), 3)
+            solved = quadprog.solve_qp(
+                quadratic, linear, constraints, np.concatenate((demand[:, i], limits)), 3
+            )
         except ValueError:
             continue
         drives[:, i] = solved[0]

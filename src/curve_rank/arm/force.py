@@ -222,9 +222,9 @@ def _arm_weight(frame: Frame, body: Body, gravity: float) -> Moments:
 
 def _about_hips(parts: list[tuple[Array, Array]], posture: Posture, body: Body) -> Array:
     """Side-plane moment of both hands' load about the hips [N·m/kg]; + bends the trunk forward."""
-    total = np.zeros_like(parts[0][0][0])
+    total: Array = np.zeros_like(parts[0][0][0])
     for point, force in parts:
         from_hips = trunk_to_room(point, posture, body, 0.0)
         in_room = trunk_to_room(force, posture, body, 0.0) - trunk_to_room(0 * force, posture, body, 0.0)
         total = total - (from_hips[0] * in_room[1] - from_hips[1] * in_room[0])
-    return 2 * total
+    return np.asarray(2 * total)

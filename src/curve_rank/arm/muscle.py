@@ -241,7 +241,7 @@ def _elbow_nodes(parameters: ParameterSet, head: str) -> Array:
     degrees = np.arange(0, 146.0)
     if row is None:
         return np.zeros((2, degrees.size))
-    knots = parameters.row("arm_knots.elbow")
+    knots = parameters.row("arm_knots.elbow") or ()
     curve = PchipInterpolator(knots, np.array(row) * _MM)
     return np.stack((curve(degrees), curve(degrees, 1)))
 
@@ -306,5 +306,3 @@ def _shortening_range(anatomy: Anatomy) -> tuple[Array, Array]:
     low = lost.min(axis=(1, 2)) + np.minimum(area.min(axis=1), 0)
     high = lost.max(axis=(1, 2)) + np.maximum(area.max(axis=1), 0)
     return low, high
-
-

@@ -111,7 +111,7 @@ def parameter_set() -> ParameterSet:
 
 def _walk(table: dict[str, Any], path: tuple[str, ...], sources: frozenset[str]) -> Iterator[Parameter]:
     for name, entry in table.items():
-        if not isinstance(entry, dict) or path + (name,) == ("sources",):
+        if not isinstance(entry, dict) or (*path, name) == ("sources",):
             continue
         if "value" not in entry:
             yield from _walk(entry, (*path, name), sources)

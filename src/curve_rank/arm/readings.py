@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -176,8 +177,7 @@ def _stretches_below(values: Array, threshold: float) -> tuple[tuple[float, floa
         positions[k] + (positions[k + 1] - positions[k]) * gap[k] / (gap[k] - gap[k + 1]) for k in crossings
     ]
     bounds = [0.0, *(float(e) for e in edges), 1.0]
-    pieces = zip(bounds[:-1], bounds[1:], strict=True)
-    return tuple((a, b) for a, b in pieces if np.interp((a + b) / 2, positions, gap) < 0)
+    return tuple((a, b) for a, b in pairwise(bounds) if np.interp((a + b) / 2, positions, gap) < 0)
 
 
 def _heads(table: dict[str, Array], i: int) -> tuple[HeadReading, ...]:

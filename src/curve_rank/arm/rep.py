@@ -240,8 +240,8 @@ def _loaded(
 def _drives(columns: Columns, outside: Array, unsupported: BoolArray) -> tuple[Array, BoolArray]:
     """Sharing of all postures; the shoulder balance only where nothing else holds the upper arm."""
     demand = -(outside + columns.passive)
-    drives = np.zeros(columns.matrix.shape[1:])
-    feasible = np.zeros(drives.shape[1], dtype=bool)
+    drives: Array = np.zeros(columns.matrix.shape[1:])
+    feasible: BoolArray = np.zeros(demand.shape[1], dtype=np.bool_)
     for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
         if chosen.any():
             solved = share_load(

@@ -5,8 +5,10 @@ Among all drives that satisfy the balances the one with the least sum of squared
 
     minimise ½ Σ c x²   subject to   A x = b,   low ≤ x ≤ high,
 
-with at most three rows in A (moments of elbow, forearm and shoulder). Its dual has one multiplier per row and is concave and piecewise quadratic,
-so Newton's method with step control on all problems at once ends in a handful of steps.
+with at most three rows in A (moments of elbow, forearm and shoulder). Its dual has one multiplier per row
+and is concave and piecewise quadratic, so Newton's method on all problems at once, damped for the few that
+need it, ends in a handful of steps. The dual's value never exceeds what the dearest drives would cost, so a
+higher one proves a problem infeasible.
 """
 
 from __future__ import annotations
@@ -24,7 +26,9 @@ BLOCK = 4096
 """Problems solved together: their columns then fit the processor's cache."""
 TAIL_BLOCK = 16384
 """The few problems that need many steps are solved in larger lots, so that the steps' own cost is shared."""
-PLAIN_STEPS, MOST_STEPS = 3, 60
+PLAIN_STEPS, MOST_STEPS = 3, 120
+LEAST_DAMPING = 1e-13
+"""Damping of a Newton step that needs none, over the rows' sizes."""
 TOLERANCE = 1e-10
 """Largest imbalance left, over one plus the demand."""
 
@@ -62,7 +66,7 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
     rows, columns, problems = matrix.shape
     if demand.shape != (rows, problems) or not cost.shape == low.shape == high.shape == (columns,):
         raise ValueError(f"shapes disagree: {matrix.shape}, {demand.shape}, {cost.shape}")
-    acts = matrix.any(axis=2)
+    acts: BoolArray = np.asarray(matrix.any(axis=2))
     order = np.argsort(_side_by_side(acts), kind="stable")
     back = np.argsort(order)
     bounds = (cost[order, None], low[order, None], high[order, None])
@@ -79,7 +83,7 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
         solve(slice(start, start + BLOCK), _plain_newton)
     left = np.flatnonzero(~feasible)
     for start in range(0, left.size, TAIL_BLOCK):
-        solve(left[start : start + TAIL_BLOCK], _controlled_newton)
+        solve(left[start : start + TAIL_BLOCK], _damped_newton)
     return Sharing(drives, feasible)
 
 
@@ -106,7 +110,7 @@ class _Block:
     low: Array
     high: Array
 
-    def only(self, chosen: Array) -> _Block:
+    def only(self, chosen: NDArray[np.intp]) -> _Block:
         """The block with some of its problems."""
         rows = tuple(np.ascontiguousarray(row[:, chosen]) for row in self.rows)
         return replace(self, rows=rows, asked=self.asked[:, chosen])
@@ -140,11 +144,23 @@ class _Block:
         helps[self.spans[0]] = self.rows[0] * self.asked[0] >= 0
         return self.newton_step(self.asked, helps / self.cost)
 
-    def newton_step(self, gap: Array, weight: Array) -> Array:
-        """Solve (A W Aᵀ) step = gap for each problem by Cholesky's method, written out.
+    def row_sizes(self) -> Array:
+        """Σ a²/c of each row, over all columns, shape (rows, problems)."""
+        return np.stack(
+            [
+                np.einsum("kn,kn->n", row / self.cost[span], row) + 1e-12
+                for row, span in zip(self.rows, self.spans, strict=True)
+            ]
+        )
 
-        A row that no free column moves gets a small ridge: a long step, which step control cuts.
+    def newton_step(self, gap: Array, weight: Array, damping: Array | float = 0.0) -> Array:
+        """Solve (A W Aᵀ + damping) step = gap for each problem by Cholesky's method, written out.
+
+        `damping` is added to the diagonal, (rows, problems). A row that no free column moves gets a small
+        ridge of its own.
         """
+        damped = not isinstance(damping, float)
+        extra = np.broadcast_to(damping, gap.shape)
         count = len(self.rows)
         factor: list[list[Array]] = []
         half: list[Array] = []
@@ -156,8 +172,8 @@ class _Block:
                 for m in range(j):
                     total -= line[m] * factor[j][m]
                 line.append(total / factor[j][j])
-            square = np.einsum("kn,kn->n", weighted, self.rows[i])
-            ridge = 1e-9 * (1 + square)
+            square = np.einsum("kn,kn->n", weighted, self.rows[i]) + extra[i]
+            ridge = 1e-14 * (1 + square) if damped else 1e-9 * (1 + square)
             for part in line:
                 square -= part**2
             line.append(np.sqrt(np.maximum(square, ridge)))
@@ -197,7 +213,7 @@ def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
         done = block.balanced(gap)
         if done.any():
             drives[:, open_[done]], feasible[open_[done]] = drive[:, done], True
-            keep = np.flatnonzero(~done)
+            keep = np.flatnonzero(~done).astype(np.intp)
             open_, block, multipliers = open_[keep], block.only(keep), multipliers[:, keep]
             drive, gap = drive[:, keep], gap[:, keep]
         if open_.size == 0 or steps == PLAIN_STEPS - 1:
@@ -206,36 +222,42 @@ def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
     return drives, feasible
 
 
-def _controlled_newton(block: _Block) -> tuple[Array, BoolArray]:
-    """Newton's method on the dual; a step that raises it too little is cut to a quarter and tried again.
+def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
+    """Newton's method on the dual, damped after Levenberg and Marquardt where a step does not raise it.
 
-    What has not come into balance at the end is infeasible.
+    Damping is relative to the rows' own sizes, problem by problem: it grows where a step fails and shrinks
+    where one succeeds. A problem leaves when it balances, or when the dual proves it infeasible.
     """
     count = block.asked.shape[1]
     drives, feasible = np.empty((block.cost.shape[0], count)), np.zeros(count, dtype=bool)
-    open_ = np.arange(count)
-    base, value = np.zeros_like(block.asked), np.full(count, -np.inf)
-    step = block.first_guess()
-    length, promise = np.ones(count), np.zeros(count)
+    dearest = 0.5 * float((block.cost * np.maximum(block.low**2, block.high**2)).sum())
+    open_, sizes = np.arange(count), block.row_sizes()
+    base = np.zeros_like(block.asked)
+    value, damping = np.full(count, -np.inf), np.full(count, LEAST_DAMPING)
+    base_gap, base_drive = block.asked, block.drives(base)
+    trial = block.first_guess()
     for _ in range(MOST_STEPS):
-        trial = base + length * step
         drive = block.drives(trial)
         gap = block.gap(drive)
+        reached = 0.5 * np.einsum("kn,kn->n", block.cost * drive, drive) + (trial * gap).sum(axis=0)
         done = block.balanced(gap)
-        if done.any():
-            drives[:, open_[done]], feasible[open_[done]] = drive[:, done], True
-            keep = np.flatnonzero(~done)
+        leaves = done | (reached > dearest * (1 + 1e-9))
+        if leaves.any():
+            drives[:, open_[leaves]], feasible[open_[leaves]] = drive[:, leaves], done[leaves]
+            keep = np.flatnonzero(~leaves).astype(np.intp)
             open_, block = open_[keep], block.only(keep)
-            trial, drive, gap, base, step = (part[:, keep] for part in (trial, drive, gap, base, step))
-            value, length, promise = value[keep], length[keep], promise[keep]
+            trial, drive, gap, base, base_gap, base_drive, sizes = (
+                part[:, keep] for part in (trial, drive, gap, base, base_gap, base_drive, sizes)
+            )
+            value, damping, reached = value[keep], damping[keep], reached[keep]
         if open_.size == 0:
             return drives, feasible
-        reached = 0.5 * np.einsum("kn,kn->n", block.cost * drive, drive) + (trial * gap).sum(axis=0)
-        fresh = block.newton_step(gap, block.freedom(drive))
-        short = (reached < value + 1e-4 * length * promise - 1e-13 * np.abs(value)) & (length > 1e-8)
-        base, value = np.where(short, base, trial), np.where(short, value, reached)
-        step = np.where(short, step, fresh)
-        promise = np.where(short, promise, (gap * fresh).sum(axis=0))
-        length = np.where(short, length / 4, 1.0)
-    drives[:, open_] = block.drives(base)
+        better = reached > value
+        base, base_gap, base_drive = (
+            np.where(better, new, old) for new, old in ((trial, base), (gap, base_gap), (drive, base_drive))
+        )
+        value = np.where(better, reached, value)
+        damping = np.where(better, np.maximum(damping / 30, LEAST_DAMPING), np.maximum(damping, 1e-9) * 20)
+        trial = base + block.newton_step(base_gap, block.freedom(base_drive), damping * sizes)
+    drives[:, open_] = base_drive
     return drives, feasible

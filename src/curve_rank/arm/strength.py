@@ -207,14 +207,14 @@ def load_at_effort(link: Link, effort: float, reps: int, samples: int) -> Array:
     """
     windows = window_matrix(samples)
     load = np.full(reps, MOST_LOAD)
-    limited = None
-    for _ in range(40):
+    limited = np.zeros(reps, dtype=bool)
+    for step in range(40):
         value, slope = link.effort(load[:, None])
         hardest = value @ windows.T
         which = hardest.argmax(axis=1)
         rows = np.arange(reps)
         excess = hardest[rows, which] - effort
-        limited = excess > 0 if limited is None else limited
+        limited = excess > 0 if step == 0 else limited
         rate = (slope @ windows.T)[rows, which]
         move = np.where(limited & (rate > 1e-12), excess / np.maximum(rate, 1e-12), 0.0)
         load = np.maximum(load - move, 0.0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -180,7 +181,7 @@ class Variant(_Part):
         if abs(total - 1) > 1e-6:
             raise ValueError(f"the lines' shares add up to {total:g}; they must add up to 1")
         elbows = [key.elbow for key in self.path]
-        steps = [b - a for a, b in zip(elbows[:-1], elbows[1:], strict=True)]
+        steps = [b - a for a, b in pairwise(elbows)]
         shortens = 1 if self.target == "flexors" else -1
         if any(step * shortens < 1 for step in steps):
             way = "bend" if shortens == 1 else "straighten"

@@ -112,7 +112,9 @@ def model(
     """Model one variant: where it is hard, how long each head is there, who does the work."""
     if (variant is None) == (file is None):
         raise BadInputError("VARIANT", variant, "either a variant's id or --file with a document")
-    document = parse_variant(_read(file), name=file.name) if file else find_variant(variant or "", _library(data))
+    document = (
+        parse_variant(_read(file), name=file.name) if file else find_variant(variant or "", _library(data))
+    )
     document = changed(document, tuple(parse_setting(text) for text in settings))
     effort = effort_for_reps(reps)
     modelled = model_variants((document,), _body(body_text), effort=effort, load=load)[0]
@@ -228,8 +230,8 @@ def _print_model(modelled: Modelled) -> None:
     for key in aim.heads:
         head = modelled.head(key)
         click.echo(
-            f"  {key:16} {100 * head.share:3.0f} % of the work, {head.length_at_hard_spot:3.0f} % long at the hard "
-            f"spot, tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
+            f"  {key:16} {100 * head.share:3.0f} % of the work, {head.length_at_hard_spot:3.0f} % long at "
+            f"the hard spot, tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
         )
 
 

@@ -30,13 +30,13 @@ def rep_table(modelled: Modelled) -> Table:
     ]
     for head in parameter_set().heads:
         if head.counted and head.group == modelled.variant.target:
-            columns.append((f"{head.name}: drive [%]", (100 * modelled.head_along("drive", head.key)).tolist()))
+            columns.append(
+                (f"{head.name}: drive [%]", (100 * modelled.head_along("drive", head.key)).tolist())
+            )
             percent = modelled.batch.geometry.percent[modelled.batch.anatomy.index(head.key), modelled.place]
             columns.append((f"{head.name}: length [% of range]", percent.tolist()))
     rows = zip(*(values for _, values in columns), strict=True)
-    return Table(
-        tuple(title for title, _ in columns), tuple(tuple(round(v, 3) for v in row) for row in rows)
-    )
+    return Table(tuple(title for title, _ in columns), tuple(tuple(round(v, 3) for v in row) for row in rows))
 
 
 def to_csv(table: Table) -> str:

@@ -58,9 +58,7 @@ def model_view(modelled: Modelled) -> dict[str, Any]:
             "slack": [[_rounded(a, 4), _rounded(b, 4)] for a, b in readings.slack],
             "evenness": _rounded(readings.evenness, 4),
             "multi_joint_share": _rounded(readings.multi_joint, 4),
-            "length_at_hard_spot_pct": {
-                k: _rounded(modelled.head(k).length_at_hard_spot, 2) for k in reader
-            },
+            "length_at_hard_spot_pct": {k: _rounded(modelled.head(k).length_at_hard_spot, 2) for k in reader},
             "long_tension": {k: _rounded(modelled.head(k).long_tension, 4) for k in reader},
             "short_tension": {k: _rounded(modelled.head(k).short_tension, 4) for k in reader},
             "mean_tension": {k: _rounded(modelled.head(k).mean_tension, 4) for k in reader},

@@ -148,7 +148,7 @@ def _kept_out(variant: Variant, result: Modelled | CurveRankError, question: Que
     """Why a variant is left out, or nothing."""
     loads = [item for item in question.equipment if item in LOADS]
     benches = [item for item in question.equipment if item in BENCHES]
-    lacking = [load for load in variant.equipment.loads if loads and load not in loads]
+    lacking: list[str] = [load for load in variant.equipment.loads if loads and load not in loads]
     if benches and variant.equipment.bench and variant.equipment.bench not in benches:
         lacking.append(variant.equipment.bench)
     if lacking:
@@ -156,6 +156,8 @@ def _kept_out(variant: Variant, result: Modelled | CurveRankError, question: Que
     if isinstance(result, CurveRankError):
         return str(result)
     strained = [
-        strain for strain in strains(result) if strain.joint.key in question.spare and strain.strain > spare_above()
+        strain
+        for strain in strains(result)
+        if strain.joint.key in question.spare and strain.strain > spare_above()
     ]
     return f"does not spare the {strained[0].joint.name} ({strained[0].says})" if strained else ""

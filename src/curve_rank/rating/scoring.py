@@ -68,7 +68,13 @@ def strains(modelled: Modelled) -> tuple[Strain, ...]:
     for joint in joints().values():
         scale = max(joint.notes, key=lambda s: s.strain(getattr(notes, s.note)))
         value = getattr(notes, scale.note)
-        result.append(Strain(joint, scale.strain(value), f"{scale.name}: {value:.0f} {scale.unit}"))
+        result.append(
+            Strain(
+                joint,
+                scale.strain(value),
+                f"{scale.name}: {value:.0f}{'' if scale.unit == '°' else ' '}{scale.unit}",
+            )
+        )
     return tuple(result)
 
 

@@ -7,7 +7,10 @@ from curve_rank.rating.vocabulary import Aim
 
 LINKS = {
     "elbow": {"flexors": "the elbow flexors", "extensors": "the triceps"},
-    "elbow_return": {"flexors": "the triceps, where the pull reverses", "extensors": "the elbow flexors, where the pull reverses"},
+    "elbow_return": {
+        "flexors": "the triceps, where the pull reverses",
+        "extensors": "the elbow flexors, where the pull reverses",
+    },
     "wrist": {"flexors": "the wrist", "extensors": "the wrist"},
     "shoulder": {"flexors": "the shoulder", "extensors": "the shoulder"},
 }  # fmt: skip
@@ -15,16 +18,13 @@ FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "qu
 
 
 def why(modelled: Modelled, aim: Aim) -> str:
-    """Why a variant stands where it does for an aim, in two sentences of readings."""
+    """Why a variant stands where it does: where it is hard, how long the target is there, slack."""
     readings = modelled.readings
     lengths = [modelled.head(head).length_at_hard_spot for head in aim.heads]
-    share = sum(modelled.head(head).share for head in aim.heads)
-    verb = "is" if len(aim.heads) == 1 else "are"
-    length = _span(min(lengths), max(lengths))
+    verb, whose = ("is", "its") if len(aim.heads) == 1 else ("are", "their")
     return (
-        f"Hardest at {readings.hard_spot:.0f}°, in the {readings.hard_third} third, where {the(aim)} {verb} at "
-        f"{length} of {'its' if verb == 'is' else 'their'} range; {slack_words(readings.slack)}. "
-        f"{the(aim).capitalize()} {'does' if verb == 'is' else 'do'} {100 * share:.0f} % of the elbow’s work."
+        f"Hardest at {readings.hard_spot:.0f}°, in the {readings.hard_third} third, where {the(aim)} {verb} "
+        f"at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(readings.slack)}."
     )
 
 

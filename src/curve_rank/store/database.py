@@ -74,7 +74,10 @@ def _set_pragmas(connection: Any, _record: Any) -> None:
 
 def _upgrade(engine: Engine) -> None:
     config = Config()
-    with as_file(files("curve_rank.store").joinpath("migrations")) as migrations, engine.begin() as connection:
+    with (
+        as_file(files("curve_rank.store").joinpath("migrations")) as migrations,
+        engine.begin() as connection,
+    ):
         config.set_main_option("script_location", str(migrations))
         config.attributes["connection"] = connection
         command.upgrade(config, "head")

@@ -23,16 +23,34 @@ COACHES = ("Tamsin Brackwater", "Osric Vayle")
 ROOMS = (
     (
         "Lanternfield Barn, main floor",
-        ("dumbbell", "barbell", "angled_bar", "neutral_bar", "cable", "incline_bench", "flat_bench", "pad_bench", "upright_seat"),
+        (
+            "dumbbell",
+            "barbell",
+            "angled_bar",
+            "neutral_bar",
+            "cable",
+            "incline_bench",
+            "flat_bench",
+            "pad_bench",
+            "upright_seat",
+        ),
     ),
     ("The hayloft", ("dumbbell", "cable", "incline_bench", "upright_seat")),
     ("Hollis at home", ("dumbbell", "no_bench")),
-)  # fmt: skip
+)
 OWN = (
-    ("Hayloft deep recline", "reclined-45-dumbbell-curl", (("posture.trunk_pitch", -50.0), ("path.0.elbow", 8.0))),
+    (
+        "Hayloft deep recline",
+        "reclined-45-dumbbell-curl",
+        (("posture.trunk_pitch", -50.0), ("path.0.elbow", 8.0)),
+    ),
     ("Steep pad, palms in", "pad-60-dumbbell-curl", (("posture.forearm", -45.0),)),
-    ("Rope extension, pulley at the knee", "overhead-rope-low-pulley", (("lines.0.up", 0.55), ("lines.0.forward", -0.8))),
-)  # fmt: skip
+    (
+        "Rope extension, pulley at the knee",
+        "overhead-rope-low-pulley",
+        (("lines.0.up", 0.55), ("lines.0.forward", -0.8)),
+    ),
+)
 QUESTIONS = (
     ("Long head, hayloft kit", "target=biceps_long&lens=long_length&with=dumbbell&with=cable"),
     ("Triceps for sore elbows", "target=extensors&lens=all_round&spare=elbow"),

@@ -18,9 +18,7 @@ PREFIX = "own-"
 
 def own_variants(session: Session) -> tuple[Variant, ...]:
     """The newest version of every own variant that has not been removed, oldest first."""
-    rows = session.scalars(
-        select(OwnVariant).where(OwnVariant.removed_at.is_(None)).order_by(OwnVariant.id)
-    )
+    rows = session.scalars(select(OwnVariant).where(OwnVariant.removed_at.is_(None)).order_by(OwnVariant.id))
     return tuple(validate_variant(row.versions[-1].document, name=row.slug) for row in rows)
 
 
@@ -54,9 +52,7 @@ def save_new(session: Session, owner: Person, variant: Variant, *, name: str) ->
     data = variant.model_dump(mode="json") | {"id": slug, "name": name}
     kept = validate_variant(data)
     row = OwnVariant(owner_id=owner.id, slug=slug, made_from=variant.id)
-    row.versions.append(
-        OwnVariantVersion(owner_id=owner.id, number=1, document=kept.model_dump(mode="json"))
-    )
+    row.versions.append(OwnVariantVersion(owner_id=owner.id, number=1, document=kept.model_dump(mode="json")))
     session.add(row)
     session.flush()
     return kept

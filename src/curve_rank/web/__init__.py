@@ -44,7 +44,9 @@ def create_app(folder: Path) -> Flask:
     for page in (board, bench, sources):
         app.register_blueprint(page.blueprint)
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
-    app.jinja_env.globals.update(strip_svg=strip_svg, shares_svg=shares_svg, aims=aims, cautions=cautions, version=__version__)
+    app.jinja_env.globals.update(
+        strip_svg=strip_svg, shares_svg=shares_svg, aims=aims, cautions=cautions, version=__version__
+    )
     app.context_processor(lambda: {"theme": security.chosen_theme(request)})
 
     @app.get("/")

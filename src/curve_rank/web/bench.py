@@ -54,13 +54,18 @@ class Studied:
 
     def model(self) -> Modelled:
         """The changed variant, modelled."""
-        return model_variants(
-            (self.changed,), self.body, effort=effort_for_reps(self.reps), load=self.load
-        )[0]
+        return model_variants((self.changed,), self.body, effort=effort_for_reps(self.reps), load=self.load)[
+            0
+        ]
 
     def address(self, **replaced: object) -> str:
         """The state as a query string, with some of it replaced."""
-        values: dict[str, object] = {"set": self.settings, "load": self.load, "reps": self.reps, "view": self.view}
+        values: dict[str, object] = {
+            "set": self.settings,
+            "load": self.load,
+            "reps": self.reps,
+            "view": self.view,
+        }
         values |= {"target": self.aim.key, "for": self.person_id} | replaced
         defaults: dict[str, object] = {"reps": 10, "view": "side", "load": None, "for": None, "set": ()}
         kept = {k: v for k, v in values.items() if v is not None and v != defaults.get(k)}
@@ -255,7 +260,8 @@ def _drawn(studied: Studied, modelled: Modelled) -> dict[str, Any]:
                     "name": h.name,
                     "drive": _short(100 * modelled.head_along("drive", h.key), 1),
                     "length": _short(
-                        modelled.batch.geometry.percent[modelled.batch.anatomy.index(h.key), modelled.place], 1
+                        modelled.batch.geometry.percent[modelled.batch.anatomy.index(h.key), modelled.place],
+                        1,
                     ),
                 }
                 for h in heads

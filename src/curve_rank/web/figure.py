@@ -27,15 +27,15 @@ WEIGHT_LINE = 0.45
 """Drawn length of the line of force under a free weight [m]."""
 FLEXORS = {
     # head: origin along the upper arm, its offset; bow; insertion along the forearm, its offset
-    "biceps_long": (-0.02, 0.045, 0.115, 0.14, 0.012),
-    "biceps_short": (0.03, 0.022, 0.082, 0.14, 0.008),
-    "brachialis": (0.48, 0.020, 0.042, 0.09, 0.008),
+    "biceps_long": (-0.02, 0.036, 0.070, 0.14, 0.012),
+    "biceps_short": (0.03, 0.014, 0.046, 0.14, 0.008),
+    "brachialis": (0.48, 0.008, 0.022, 0.09, 0.004),
     "brachioradialis": (0.72, 0.034, 0.062, 0.92, 0.020),
 }
 EXTENSORS = {
-    "triceps_long": (-0.06, 0.040, 0.092, -0.06, 0.016),
-    "triceps_lateral": (0.20, 0.026, 0.064, -0.06, 0.012),
-    "triceps_medial": (0.45, 0.016, 0.036, -0.06, 0.008),
+    "triceps_long": (-0.06, 0.034, 0.060, -0.06, 0.016),
+    "triceps_lateral": (0.20, 0.016, 0.036, -0.06, 0.010),
+    "triceps_medial": (0.45, 0.004, 0.014, -0.06, 0.004),
 }
 GREATEST_WIDTH = {"biceps_long": 19, "biceps_short": 16, "brachialis": 17, "brachioradialis": 15}
 DEFAULT_WIDTH = 18
@@ -84,7 +84,9 @@ def figure(modelled: Modelled, view: str) -> dict[str, Any]:
         "box": drawing.box(),
         "shapes": [{"key": s.key, "css": s.css} for s in shapes],
         "fixed": fixed,
-        "frames": [dict(zip((s.key for s in moving), row, strict=True)) for row in zip(*(s.frames for s in moving), strict=True)],
+        "frames": [
+            {shape.key: shape.frames[n] for shape in moving} for n in range(drawing.count)
+        ],
         "opacity": drawing.opacity(),
         "lever": drawing.lever_labels(),
     }  # fmt: skip
@@ -171,7 +173,9 @@ class _Drawing:
             start, end = self.still(-3, 0, -3), self.still(3, 0, 3)
             shapes.append(self._stroke("floor", "floor", start, end))
         for n, (key, a, b, radius) in enumerate(scenery.furniture(self.variant, self.human, self.hip)):
-            shapes.append(self._solid(f"{key}-{n}", "bench", capsule(self.still(*a), radius, self.still(*b), radius)))
+            shapes.append(
+                self._solid(f"{key}-{n}", "bench", capsule(self.still(*a), radius, self.still(*b), radius))
+            )
         shapes += self._pads()
         for n, (x, y, z) in enumerate(self.pulleys()):
             shapes.append(self._stroke(f"post-{n}", "post", self.still(x, 0, z), self.still(x, y + 0.12, z)))
@@ -181,8 +185,8 @@ class _Drawing:
     def _pads(self) -> list[Shape]:
         """Pads that go with the trunk or with the upper arm."""
         surface, height = self.variant.support.surface, self.human.height
-        if surface in ("back_rest", "flat_bench", "chest_bench"):
-            depth = (0.135 if surface == "chest_bench" else -0.125) * height
+        if surface in ("back_rest", "chest_bench"):
+            depth = (0.095 if surface == "chest_bench" else -0.095) * height
             top, bottom = self.trunk(depth, 0.06, 0), self.trunk(depth, -0.30 * height, 0)
             return [self._solid("pad", "bench", capsule(top, 28, bottom, 28))]
         if surface == "pad":
@@ -196,7 +200,9 @@ class _Drawing:
         """The other arm, where both work and the view shows it."""
         if self.view == "side" or (self.variant.equipment.hands == 1 and "one-arm" in self.variant.id):
             return []
-        shoulder, elbow, wrist = (self.flat(self.mirrored(p)) for p in (0 * self.elbow, self.elbow, self.wrist))
+        shoulder, elbow, wrist = (
+            self.flat(self.mirrored(p)) for p in (0 * self.elbow, self.elbow, self.wrist)
+        )
         radii = self._radii()
         return [
             self._solid("far-upper", "limb far", capsule(shoulder, radii[0], elbow, radii[1])),
@@ -227,7 +233,9 @@ class _Drawing:
         return [
             self._solid("upper", "limb near", capsule(shoulder, radii[0], elbow, radii[1])),
             self._solid("fore", "limb near", capsule(elbow, radii[1], wrist, radii[2])),
-            self._solid("fist", "limb near", capsule(wrist, radii[2], self.flat(self.grip + 0.02 * self.hand), 36)),
+            self._solid(
+                "fist", "limb near", capsule(wrist, radii[2], self.flat(self.grip + 0.02 * self.hand), 36)
+            ),
         ]
 
     def heads(self) -> list[Shape]:
@@ -308,7 +316,7 @@ class _Drawing:
 
     def _lever_foot(self) -> Array:
         direction = self.pull / np.sqrt(dot(self.pull, self.pull))
-        return self.grip + dot(self.elbow - self.grip, direction) * direction
+        return np.asarray(self.grip + dot(self.elbow - self.grip, direction) * direction)
 
     def opacity(self) -> dict[str, list[float]]:
         """How dense each head is drawn: longer is denser."""
@@ -323,7 +331,10 @@ class _Drawing:
         """Per frame, where the lever's length is written and what it is [cm]."""
         middle = (self.flat(self.elbow) + self.flat(self._lever_foot())) / 2
         lever = 100 * self.modelled.along("lever")
-        return [[round(x), round(y), round(cm, 1)] for (x, y), cm in zip(middle.tolist(), lever.tolist(), strict=True)]
+        return [
+            [round(x), round(y), round(cm, 1)]
+            for (x, y), cm in zip(middle.tolist(), lever.tolist(), strict=True)
+        ]
 
     def _radii(self) -> tuple[float, float, float]:
         scale = 1000 * self.human.height

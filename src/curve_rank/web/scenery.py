@@ -32,8 +32,16 @@ def joints(variant: Variant, body: Body, hip: float) -> tuple[Point, Point, Poin
         "standing": ((0.015 * h, 0.285 * h, side), (-0.01 * h, 0.045 * h, side), (0.09 * h, 0.02 * h, side)),
         "kneeling": ((0.20 * h, hip + 0.02, side), (0.19 * h, 0.05 * h, side), (0.29 * h, 0.02 * h, side)),
         "seated": ((thigh, hip - 0.01, side), (thigh + 0.02, 0.05 * h, side), (thigh + 0.17, 0.02 * h, side)),
-        "bench_lying": ((thigh, hip - 0.03, side), (thigh + 0.08, 0.05 * h, side), (thigh + 0.24, 0.02 * h, side)),
-        "bench_prone": ((-0.10 * h, 0.27 * h, side), (-0.27 * h, 0.06 * h, side), (-0.19 * h, 0.02 * h, side)),
+        "bench_lying": (
+            (thigh, hip - 0.03, side),
+            (thigh + 0.08, 0.05 * h, side),
+            (thigh + 0.24, 0.02 * h, side),
+        ),
+        "bench_prone": (
+            (-0.10 * h, 0.27 * h, side),
+            (-0.27 * h, 0.06 * h, side),
+            (-0.19 * h, 0.02 * h, side),
+        ),
         "floor_lying": ((0.20 * h, 0.22 * h, side), (0.31 * h, 0.045 * h, side), (0.40 * h, 0.02 * h, side)),
     }
     return ((0, hip, side * 0.6), *places[base])
@@ -51,15 +59,23 @@ def furniture(variant: Variant, body: Body, hip: float) -> list[tuple[str, Point
         ]
     if base == "bench_lying":
         length = 0.5 * h
-        flat = ("flat", (-length - 0.06, hip - 0.145, 0), (0.12, hip - 0.145, 0), 26)
+        flat: tuple[str, Point, Point, float] = (
+            "flat",
+            (-length - 0.26, hip - 0.168, 0),
+            (0.12, hip - 0.168, 0),
+            26,
+        )
         if variant.posture.trunk_roll:
             flat = ("flat", (0, hip - 0.16, -length - 0.1), (0, hip - 0.16, 0.5), 26)
             return [flat]
         return [
             flat,
-            ("stem", (-0.38, 0.03, 0), (-0.38, hip - 0.17, 0), 14),
-            ("stem", (0.02, 0.03, 0), (0.02, hip - 0.17, 0), 14),
+            ("stem", (-0.38, 0.03, 0), (-0.38, hip - 0.19, 0), 14),
+            ("stem", (0.02, 0.03, 0), (0.02, hip - 0.19, 0), 14),
         ]
     if base == "bench_prone":
-        return [("stem", (0.32, 0.03, 0), (0.32, hip - 0.06, 0), 14), ("foot", (0.02, 0.02, 0), (0.55, 0.02, 0), 12)]
+        return [
+            ("stem", (0.32, 0.03, 0), (0.32, hip - 0.06, 0), 14),
+            ("foot", (0.02, 0.02, 0), (0.55, 0.02, 0), 12),
+        ]
     return []

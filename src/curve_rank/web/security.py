@@ -53,6 +53,6 @@ def secret_key(folder: Path) -> bytes:
 
 
 def chosen_theme(request: Request) -> str:
-    """"light", "dark", or "" to follow the device."""
+    """ "light", "dark", or "" to follow the device."""
     theme = request.cookies.get("theme", "")
     return theme if theme in ("light", "dark") else ""

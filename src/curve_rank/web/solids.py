@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 
-ROUND = 7
+ROUND = 12
 """Corners of each rounded end."""
 
 

@@ -1,5 +1,7 @@
 """People, bodies, rooms, own variants with versions, saved questions."""
 
+from typing import Any
+
 import sqlalchemy as sa
 from alembic import op
 
@@ -9,7 +11,12 @@ branch_labels = None
 depends_on = None
 
 
-def _owned(name: str, *columns: sa.Column, constraints: tuple = (), owner_required: bool = True) -> None:
+def _owned(
+    name: str,
+    *columns: sa.Column[Any],
+    constraints: tuple[sa.Constraint, ...] = (),
+    owner_required: bool = True,
+) -> None:
     op.create_table(
         name,
         sa.Column("id", sa.Integer(), primary_key=True),
@@ -71,9 +78,7 @@ def upgrade() -> None:
         ),
         sa.Column("number", sa.Integer(), nullable=False),
         sa.Column("document", sa.JSON(), nullable=False),
-        constraints=(
-            sa.UniqueConstraint("variant_id", "number", name="uq_own_variant_versions_variant_id"),
-        ),
+        constraints=(sa.UniqueConstraint("variant_id", "number", name="uq_own_variant_versions_variant_id"),),
     )
     op.create_index("ix_own_variant_versions_variant_id", "own_variant_versions", ["variant_id"])
     _owned(

@@ -57,7 +57,7 @@ Alpine.data("bench", () => ({
   },
 
   remember(slider, value) {
-    const { field, saved, offset = "0", sign = "1", unit = "" } = slider.dataset;
+    const { field, saved, offset = "0", sign = "1" } = slider.dataset;
     const control = slider.closest(".control");
     if (value === "") return;
     const shown = Number(value);
@@ -65,8 +65,7 @@ Alpine.data("bench", () => ({
     this.moved.set(field, sent);
     const typed = control.querySelector(".typed");
     if (typed && document.activeElement !== typed) typed.value = value;
-    const output = control.querySelector("output");
-    if (output) output.textContent = `${shown}${unit === "°" ? "°" : ` ${unit}`}`;
+    slider.setAttribute("aria-valuetext", String(value));
     control.classList.toggle("moved", String(value) !== saved);
   },
 

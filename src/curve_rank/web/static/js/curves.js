@@ -65,10 +65,10 @@ export class Curves {
   names(g, drawn, y, y0) {
     const places = drawn.map((s) => ({ s, at: y(s.values.at(-1)) })).sort((a, b) => a.at - b.at);
     for (let i = 1; i < places.length; i++) places[i].at = Math.max(places[i].at, places[i - 1].at + 12);
-    const over = places.length ? places.at(-1).at - (y0 + PANEL) : 0;
+    const over = places.length ? places.at(-1).at - (y0 + PANEL - 4) : 0;
     for (const { s, at } of places) {
-      g.append("text").attr("class", `label ${s.css}`).attr("x", WIDTH - RIGHT + 6).attr("y", at - Math.max(0, over) + 4)
-        .attr("fill", "currentColor").text(s.name.replace("Biceps ", "").replace("Triceps ", ""));
+      g.append("text").attr("class", "label").attr("x", WIDTH - RIGHT + 6).attr("y", at - Math.max(0, over) + 4)
+        .text(s.name.replace("Biceps ", "").replace("Triceps ", ""));
     }
   }
 

@@ -22,7 +22,7 @@ export function show(svg, figure, at) {
   const [x, y, centimetres] = figure.lever[at];
   const text = svg.querySelector("[data-lever-text]");
   text.setAttribute("x", x);
-  text.setAttribute("y", y - 22);
+  text.setAttribute("y", y - 34);
   text.textContent = `lever ${centimetres} cm`;
 }
 

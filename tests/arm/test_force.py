@@ -1,0 +1,165 @@
+"""Levers and moments: what rotating the room, the load's unit or the body may and may not change."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.force import Cable, ExternalLoad, FreeWeight, Line, external_load
+from curve_rank.arm.path import ANGLES, joint_path
+from curve_rank.arm.posture import Posture, arm_frame, room_to_trunk, trunk_to_room
+from curve_rank.arm.strength import elbow_link, load_at_effort, window_matrix
+from curve_rank.errors import BadInputError, PostureError
+
+BODY = Body()
+angles = st.floats(-80, 80)
+
+
+def posture(**given_angles: object) -> Posture:
+    full = {name: np.asarray(given_angles.get(name, 0.0), dtype=float) for name in ANGLES}
+    shape = np.broadcast_shapes(*(v.shape for v in full.values()), (1,))
+    return Posture(**{name: np.broadcast_to(v, shape).copy() for name, v in full.items()})
+
+
+def load(lines: tuple[Line, ...], at: Posture, hip: float = 0.95) -> ExternalLoad:
+    return external_load(lines, arm_frame(at, BODY), at, BODY, hip)
+
+
+def test_a_free_weights_lever_is_nothing_with_the_forearm_upright_and_most_with_it_level() -> None:
+    elbow = np.arange(0.0, 141.0, 5)
+    lever = load((FreeWeight(),), posture(elbow=elbow)).lever
+    assert elbow[lever.argmax()] == 90
+    assert lever[elbow == 90] == pytest.approx(BODY.forearm + BODY.grip)
+    assert lever[0] == pytest.approx(0, abs=1e-12)
+    upright = load((FreeWeight(),), posture(shoulder=90, elbow=90))
+    assert upright.lever[0] == pytest.approx(0, abs=1e-12)
+
+
+@given(
+    turn=st.floats(-40, 40), pitch=st.floats(-45, 45), shoulder=angles, abduction=angles, rotation=angles,
+    elbow=st.floats(5, 140), forearm=angles,
+)  # fmt: skip
+@settings(max_examples=60)
+def test_rotating_trunk_gravity_and_pulley_together_changes_nothing(
+    turn: float,
+    pitch: float,
+    shoulder: float,
+    abduction: float,
+    rotation: float,
+    elbow: float,
+    forearm: float,
+) -> None:
+    """A cable alone: the pulley keeps its place in the trunk, wherever the trunk turns in the room."""
+    common = {
+        "shoulder": shoulder,
+        "abduction": abduction,
+        "rotation": rotation,
+        "elbow": elbow,
+        "forearm": forearm,
+    }
+    before, after = posture(trunk_pitch=pitch, **common), posture(trunk_pitch=pitch + turn, **common)
+    in_trunk = np.array([[1.3], [0.1], [0.5]])
+    places = [tuple(trunk_to_room(in_trunk, p, BODY, 0.95)[:, 0]) for p in (before, after)]
+    moments = [
+        load((Cable(pulley=place),), p).per_kg for place, p in zip(places, (before, after), strict=True)
+    ]
+    for name in ("elbow", "forearm", "shoulder", "wrist", "wrist_side"):
+        np.testing.assert_allclose(getattr(moments[0], name), getattr(moments[1], name), atol=1e-9)
+
+
+@given(turn=st.floats(-40, 40), elbow=st.floats(0, 145), shoulder=st.floats(-20, 60))
+def test_pitch_and_shoulder_together_leave_dumbbell_levers_unchanged(
+    turn: float, elbow: float, shoulder: float
+) -> None:
+    one = load((FreeWeight(),), posture(shoulder=shoulder, elbow=elbow))
+    other = load((FreeWeight(),), posture(shoulder=shoulder + turn, trunk_pitch=turn, elbow=elbow))
+    assert one.lever[0] == pytest.approx(other.lever[0], abs=1e-12)
+    assert one.static.elbow[0] == pytest.approx(other.static.elbow[0], abs=1e-12)
+
+
+@given(pitch=angles, roll=angles, x=st.floats(-2, 2), y=st.floats(0, 2), z=st.floats(-2, 2))
+def test_room_and_trunk_frames_are_inverse(pitch: float, roll: float, x: float, y: float, z: float) -> None:
+    at = posture(trunk_pitch=pitch, trunk_roll=roll)
+    point = np.array([x, y, z])
+    back = trunk_to_room(room_to_trunk(point, at, BODY, 0.9), at, BODY, 0.9)
+    np.testing.assert_allclose(back[:, 0], point, atol=1e-12)
+
+
+def test_axes_stay_square_and_the_palm_turns_as_named() -> None:
+    at = posture(
+        shoulder=[0, 40, 120],
+        abduction=[0, 30, 80],
+        rotation=[0, -50, 70],
+        elbow=[90, 20, 130],
+        forearm=[-90, 10, 60],
+    )
+    frame = arm_frame(at, BODY)
+    for a, b in (("upper_arm", "elbow_axis"), ("forearm", "bend"), ("palm", "thumb"), ("forearm", "palm")):
+        assert np.abs((getattr(frame, a) * getattr(frame, b)).sum(axis=0)).max() < 1e-12
+    np.testing.assert_allclose(frame.palm[:, 0], [0, 1, 0], atol=1e-12)  # forearm level, palm up
+    np.testing.assert_allclose(frame.thumb[:, 0], [0, 0, 1], atol=1e-12)  # thumb out to the right
+
+
+def test_a_weight_held_off_centre_turns_the_forearm_and_halves_of_a_load_add_up() -> None:
+    at = posture(elbow=90, forearm=-90)
+    towards_little_finger = load((FreeWeight(offset=-0.05),), at)
+    assert towards_little_finger.per_kg.forearm[0] == pytest.approx(0.05 * 9.81)
+    whole, halves = load((FreeWeight(),), at), load((FreeWeight(share=0.5), FreeWeight(share=0.5)), at)
+    assert whole.per_kg.elbow[0] == pytest.approx(halves.per_kg.elbow[0])
+
+
+def test_pressing_apart_meets_a_force_towards_the_other_hand() -> None:
+    pull = load((FreeWeight(sideways=0.2),), posture(elbow=90)).pull
+    assert pull[2, 0] == pytest.approx(-0.2 * 9.81)
+    assert pull[1, 0] == pytest.approx(-9.81)
+
+
+@pytest.mark.parametrize("pulley", [(0.0, 1.2, 0.0), (0.05, 0.95, 0.1), (-0.05, 1.6, 0.05)])
+def test_a_pulley_inside_the_body_is_refused(pulley: tuple[float, float, float]) -> None:
+    with pytest.raises(PostureError, match="outside the body"):
+        load((Cable(pulley=pulley),), posture(elbow=60))
+
+
+def test_a_pulley_in_the_hand_and_unreachable_postures_are_refused() -> None:
+    at = posture(elbow=90)
+    hand = tuple(trunk_to_room(arm_frame(at, BODY).grip, at, BODY, 0.95)[:, 0])
+    with pytest.raises(PostureError, match="from the hand"):
+        load((Cable(pulley=hand),), at)
+    with pytest.raises(PostureError, match=r"shoulder.*unreachable"):
+        posture(shoulder=190, elbow=20).check()
+    with pytest.raises(PostureError, match="elbow"):
+        posture(elbow=150).check()
+    posture(shoulder=-80, abduction=60).check()  # out to the side the shoulder's own limit does not apply
+
+
+def test_a_path_samples_evenly_and_refuses_to_turn_round() -> None:
+    keys = {name: np.zeros(3) for name in ANGLES} | {
+        "elbow": np.array([10.0, 50.0, 130.0]), "forearm": np.array([0.0, -60.0, -80.0]),
+    }  # fmt: skip
+    path = joint_path(keys, coordinate="elbow", samples=41)
+    np.testing.assert_allclose(np.diff(path.elbow), 3.0)
+    assert path.forearm[path.elbow == 70][0] == pytest.approx(-65)
+    for elbow in ([10.0, 50.0, 40.0], [10.0, 10.0, 40.0]):
+        with pytest.raises(BadInputError, match="path elbow"):
+            joint_path(keys | {"elbow": np.array(elbow)}, coordinate="elbow", samples=41)
+
+
+def test_working_load_is_the_one_whose_hardest_tenth_reaches_the_effort() -> None:
+    rng = np.random.default_rng(4)
+    capacity, static, per_kg = (rng.uniform(*span, (50, 41)) for span in ((30, 80), (-2, 4), (0.2, 3)))
+    found = load_at_effort(elbow_link("elbow", capacity, static, per_kg), 0.75, 50, 41)
+    effort = np.maximum(static + found[:, None] * per_kg, 0) / capacity
+    np.testing.assert_allclose((effort @ window_matrix(41).T).max(axis=1), 0.75, atol=1e-9)
+    assert np.isinf(load_at_effort(elbow_link("never", capacity, static, -per_kg), 0.75, 50, 41)).all()
+
+
+def test_bodies_out_of_range_are_refused_and_size_scales_lengths() -> None:
+    for wrong in ({"height": 9}, {"mass": float("nan")}, {"strength": 0}, {"height": float("inf")}):
+        with pytest.raises(BadInputError, match="body"):
+            Body(**wrong)
+    assert replace(BODY, height=1.958).upper_arm == pytest.approx(1.1 * BODY.upper_arm)

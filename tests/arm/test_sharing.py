@@ -1,0 +1,82 @@
+"""The batch solver against an independent solver of quadratic programmes, and the strength programme
+against an independent solver of linear ones."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import quadprog
+from scipy.optimize import linprog
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.muscle import default_anatomy, head_geometry
+from curve_rank.arm.sharing import share_load
+from curve_rank.arm.strength import ELBOW, FOREARM, Columns, balance_columns, elbow_strength
+
+
+def random_columns(count: int, rng: np.random.Generator) -> Columns:
+    angles = {
+        "elbow": rng.uniform(0, 145, count),
+        "forearm": rng.uniform(-90, 90, count),
+        "shoulder": rng.uniform(-60, 180, count),
+        "abduction": rng.uniform(-20, 100, count),
+    }
+    anatomy = default_anatomy()
+    grip = rng.choice([1.0, 2.0, 6.0, 8.0], count)
+    return balance_columns(
+        anatomy, head_geometry(anatomy, **angles), forearm=angles["forearm"], grip=grip, body=Body()
+    )
+
+
+def independent(matrix: np.ndarray, demand: np.ndarray, columns: Columns) -> np.ndarray | None:
+    """Drives by quadprog, or None where it finds the problem infeasible."""
+    size = columns.cost.size
+    bounds = np.concatenate((np.eye(size), -np.eye(size)), axis=1)
+    limits = np.concatenate((demand, columns.low, -columns.high))
+    constraints = np.concatenate((matrix.T, bounds), axis=1)
+    try:
+        return quadprog.solve_qp(np.diag(columns.cost), np.zeros(size), constraints, limits, len(demand))[0]
+    except ValueError:
+        return None
+
+
+@pytest.mark.parametrize("rows", [2, 3])
+def test_drives_agree_with_an_independent_solver_and_both_flag_the_infeasible(rows: int) -> None:
+    count, rng = 3000, np.random.default_rng(rows)
+    columns = random_columns(count, rng)
+    reach = np.abs(columns.matrix).sum(axis=1) * np.array([0.5, 0.35, 0.5])[:, None]
+    demand = (rng.uniform(-1, 1, (3, count)) * reach)[:rows]
+    matrix = columns.matrix[:rows]
+    found = share_load(matrix, demand, cost=columns.cost, low=columns.low, high=columns.high)
+    infeasible = 0
+    for n in range(count):
+        expected = independent(matrix[:, :, n], demand[:, n], columns)
+        assert found.feasible[n] == (expected is not None)
+        if expected is None:
+            infeasible += 1
+        else:
+            np.testing.assert_allclose(found.drives[:, n], expected, atol=1e-6)
+    assert 100 < infeasible < count / 2
+
+
+def test_shapes_that_disagree_are_refused() -> None:
+    columns = random_columns(3, np.random.default_rng(0))
+    with pytest.raises(ValueError, match="shapes disagree"):
+        share_load(columns.matrix, np.zeros((3, 4)), cost=columns.cost, low=columns.low, high=columns.high)
+
+
+def test_strength_agrees_with_an_independent_linear_programme() -> None:
+    count, rng = 120, np.random.default_rng(5)
+    columns = random_columns(count, rng)
+    turning = rng.uniform(-3, 3, count)
+    for direction in (1.0, -1.0):
+        ours = elbow_strength(columns, np.full(count, direction), turning)
+        for n in range(count):
+            solved = linprog(
+                -direction * columns.matrix[ELBOW, :, n],
+                A_eq=columns.matrix[FOREARM, :, n][None, :],
+                b_eq=[-columns.passive[FOREARM, n] - turning[n]],
+                bounds=np.stack((columns.low, columns.high), axis=1),
+            )
+            expected = -solved.fun + direction * columns.passive[ELBOW, n] if solved.success else 0.0
+            assert ours[n] == pytest.approx(max(expected, 0.0), abs=1e-6)
