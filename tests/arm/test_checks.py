@@ -79,7 +79,7 @@ def test_the_stretched_half_of_a_curl_beats_the_shortened_half_by_long_length_te
 
 
 def test_an_off_centre_grip_makes_gravity_resist_the_turn() -> None:
-    """With the weight towards the little finger gravity turns the palm down, and the biceps works against it."""
+    """With the weight towards the little finger gravity turns the palm down, against the biceps."""
     plain = modelled("standing-turning-curl", lines__0__offset_m=0.0)
     offset = modelled("standing-turning-curl", lines__0__offset_m=-0.03)
     turning = offset.batch.external[0].per_kg.forearm

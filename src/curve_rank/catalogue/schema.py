@@ -111,6 +111,9 @@ class CableLine(_Part):
     from_middle: Annotated[bool, Field(description="The cable leaves the middle of a bar")] = False
 
 
+Line = Annotated[WeightLine | CableLine, Field(discriminator="kind")]
+
+
 class Guide(_Part):
     """How it is usually done: seconds to lower, pause, lift and squeeze, and a repetition range."""
 
@@ -168,7 +171,7 @@ class Variant(_Part):
         tuple[Key, ...],
         Field(min_length=2, max_length=12, description="From the target's stretched end to its short end"),
     ]
-    lines: Annotated[tuple[WeightLine | CableLine, ...], Field(min_length=1, max_length=3)]
+    lines: Annotated[tuple[Line, ...], Field(min_length=1, max_length=3)]
     guide: Guide = Guide()
     setup: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10)]
     cues: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10)]

@@ -13,7 +13,7 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.vocabulary import aims, cautions
 from curve_rank.store.database import open_store
 from curve_rank.web import bench, board, problems, security, sources
-from curve_rank.web.shares import shares_svg
+from curve_rank.web.shares import score_bar, shares_svg
 from curve_rank.web.strip import strip_svg
 
 LARGEST_REQUEST = 256 * 1024
@@ -45,7 +45,12 @@ def create_app(folder: Path) -> Flask:
         app.register_blueprint(page.blueprint)
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals.update(
-        strip_svg=strip_svg, shares_svg=shares_svg, aims=aims, cautions=cautions, version=__version__
+        strip_svg=strip_svg,
+        shares_svg=shares_svg,
+        score_bar=score_bar,
+        aims=aims,
+        cautions=cautions,
+        version=__version__,
     )
     app.context_processor(lambda: {"theme": security.chosen_theme(request)})
 

@@ -21,7 +21,7 @@ from curve_rank.store.database import local_educator
 from curve_rank.store.variants import PREFIX
 from curve_rank.web.library import all_variants, modeller, store
 
-blueprint = Blueprint("board", __name__, url_prefix="/board")
+blueprint = Blueprint("board", __name__)
 
 REPS = (5, 8, 10, 12, 15, 20)
 
@@ -71,7 +71,7 @@ def asked(args: MultiDict[str, str]) -> Asked:
     return Asked(question, person_id, name)
 
 
-@blueprint.get("")
+@blueprint.get("/board")
 def show() -> ResponseReturnValue:
     """The board; only the answer when a script asks for that."""
     asking = asked(request.args)
@@ -83,13 +83,13 @@ def show() -> ResponseReturnValue:
     return response
 
 
-@blueprint.get(".json")
+@blueprint.get("/board.json")
 def data() -> ResponseReturnValue:
     """The board's data."""
     return jsonify(ranking_view(rank(asked(request.args).question, all_variants(), modeller())))
 
 
-@blueprint.post("/questions")
+@blueprint.post("/board/questions")
 def keep_question() -> ResponseReturnValue:
     """Keep the question under a name."""
     query = MultiDict(_pairs(request.form.get("address", "")))
@@ -101,7 +101,7 @@ def keep_question() -> ResponseReturnValue:
     return redirect(url_for(".show") + "?" + asking.address, 303)
 
 
-@blueprint.post("/questions/<int:question_id>/remove")
+@blueprint.post("/board/questions/<int:question_id>/remove")
 def remove_question(question_id: int) -> ResponseReturnValue:
     """Forget a kept question, with a way back."""
     with store().session() as session:

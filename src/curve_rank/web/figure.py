@@ -39,6 +39,8 @@ EXTENSORS = {
 }
 GREATEST_WIDTH = {"biceps_long": 19, "biceps_short": 16, "brachialis": 17, "brachioradialis": 15}
 DEFAULT_WIDTH = 18
+TEXT_SHARE = 0.033
+"""Size of writing in the figure, over the view box."""
 
 
 @dataclass(frozen=True)
@@ -62,9 +64,10 @@ def figure(modelled: Modelled, view: str) -> dict[str, Any]:
     Returns
     -------
     dict
-        `box` (SVG view box, millimetres), `shapes` (key and class, back to front), `fixed` (path data that
-        never changes, by key), `frames` (changing path data, by key, one per sample), `opacity` (per head,
-        one per sample: longer is denser), `lever` (per sample: x, y, centimetres).
+        `box` (SVG view box, millimetres), `text` (size of writing), `shapes` (key and class, back to
+        front), `fixed` (path data that never changes, by key), `frames` (changing path data, by key, one per
+        sample), `opacity` (per head, one per sample: longer is denser), `lever` (per sample: x, y,
+        centimetres).
 
     Raises
     ------
@@ -77,11 +80,13 @@ def figure(modelled: Modelled, view: str) -> dict[str, Any]:
         *drawing.scenery(), *drawing.far_arm(), *drawing.body(), *drawing.arm(), *drawing.heads(),
         *drawing.implement(), *drawing.force(),
     ]  # fmt: skip
+    box = drawing.box()
     fixed = {s.key: s.frames[0] for s in shapes if len(s.frames) == 1}
     moving = [s for s in shapes if s.key not in fixed]
     return {
         "view": view,
-        "box": drawing.box(),
+        "box": box,
+        "text": round(TEXT_SHARE * max(box[2], box[3])),
         "shapes": [{"key": s.key, "css": s.css} for s in shapes],
         "fixed": fixed,
         "frames": [

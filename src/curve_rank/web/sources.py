@@ -12,10 +12,10 @@ from curve_rank.rating.bands import load_bands
 from curve_rank.rating.vocabulary import criteria, joints, lenses
 from curve_rank.web.library import modeller
 
-blueprint = Blueprint("sources", __name__, url_prefix="/sources")
+blueprint = Blueprint("sources", __name__)
 
 
-@blueprint.get("")
+@blueprint.get("/sources")
 def show() -> ResponseReturnValue:
     """The page."""
     parameters = parameter_set()
@@ -34,7 +34,7 @@ def show() -> ResponseReturnValue:
     )
 
 
-@blueprint.get(".json")
+@blueprint.get("/sources.json")
 def data() -> ResponseReturnValue:
     """The page's data."""
     parameters = parameter_set()

@@ -18,7 +18,7 @@ const PANELS = [
 export class Curves {
   constructor(holder, onMove) {
     this.holder = holder;
-    this.height = PANELS.length * (PANEL + GAP) + 18;
+    this.height = PANELS.length * (PANEL + GAP) + 26;
     holder.replaceChildren();
     this.svg = d3.select(holder).append("svg").attr("viewBox", `0 0 ${WIDTH} ${this.height}`)
       .attr("role", "img").attr("aria-label", "Curves along the rep: elbow moment, effort, drive and length of each head. The numbers stand in the table below.");
@@ -37,7 +37,7 @@ export class Curves {
     this.svg.selectAll("*").remove();
     this.panels = PANELS.map((panel, n) => this.panel(panel, n, curves, ghost));
     this.axis(curves);
-    this.cursor = this.svg.append("line").attr("class", "cursor").attr("y1", 14).attr("y2", this.height - GAP - 6);
+    this.cursor = this.svg.append("line").attr("class", "cursor").attr("y1", 14).attr("y2", this.height - GAP + 2);
     this.marks = this.svg.append("g");
   }
 
@@ -73,7 +73,7 @@ export class Curves {
   }
 
   axis(curves) {
-    const bottom = this.height - GAP - 6;
+    const bottom = this.height - GAP + 2;
     const ticks = [0, 0.25, 0.5, 0.75, 1];
     const g = this.svg.append("g").attr("class", "axis").attr("transform", `translate(0,${bottom})`)
       .call(d3.axisBottom(this.x).tickValues(ticks).tickFormat((v) => `${Math.round(curves.elbow[Math.round(v * (this.count - 1))])}°`));

@@ -21,8 +21,9 @@ export function show(svg, figure, at) {
   }
   const [x, y, centimetres] = figure.lever[at];
   const text = svg.querySelector("[data-lever-text]");
+  text.setAttribute("font-size", figure.text);
   text.setAttribute("x", x);
-  text.setAttribute("y", y - 34);
+  text.setAttribute("y", y - 0.7 * figure.text);
   text.textContent = `lever ${centimetres} cm`;
 }
 

@@ -1,0 +1,104 @@
+"""The built-in documents, the published schema, and documents that are not variants."""
+
+from __future__ import annotations
+
+import json
+from collections import Counter
+from pathlib import Path
+
+import pytest
+from scripts.write_schema import schema_text
+
+from curve_rank.arm.body import Body
+from curve_rank.catalogue.changes import changed, parse_setting
+from curve_rank.catalogue.library import built_in, find_variant, parse_variant
+from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.rating.modelling import model_variants
+
+ROOT = Path(__file__).parents[2]
+GOOD = find_variant("standing-dumbbell-curl", built_in()).model_dump(mode="json")
+
+
+def test_the_catalogue_covers_both_groups_and_every_family() -> None:
+    groups = Counter(v.target for v in built_in())
+    assert groups["flexors"] >= 18
+    assert groups["extensors"] >= 14
+    assert len({v.family for v in built_in()}) == 9
+    assert len({v.id for v in built_in()}) == len(built_in())
+
+
+@pytest.mark.parametrize("variant", built_in(), ids=lambda v: v.id)
+def test_every_fault_of_every_variant_can_be_modelled(variant) -> None:  # type: ignore[no-untyped-def]
+    assert variant.setup
+    assert variant.cues
+    faulty = tuple(changed(variant, fault.changes) for fault in variant.faults)
+    for modelled in model_variants((variant, *faulty), Body(), effort=0.75):
+        assert 0 < modelled.readings.load < 400
+        assert modelled.readings.feasible_share == 1
+
+
+def test_the_published_schema_is_the_one_in_use() -> None:
+    assert (ROOT / "docs" / "variant-1.schema.json").read_text(encoding="utf-8") == schema_text()
+
+
+def test_a_document_survives_a_round_trip() -> None:
+    for variant in built_in():
+        assert parse_variant(variant.model_dump_json(), name="x") == variant
+
+
+HOSTILE = [
+    ({"name": None}, "name"),
+    ({"name": ""}, "name"),
+    ({"name": "x" * 81}, "name"),
+    ({"id": "Not An Id"}, "id"),
+    ({"schema_version": 2}, "schema_version"),
+    ({"target": "calves"}, "target"),
+    ({"surprise": 1}, "surprise"),
+    ({"path": []}, "path"),
+    ({"path": [{"elbow": 5}]}, "path"),
+    ({"path": [{"elbow": 5}, {"elbow": 5}]}, "elbow"),
+    ({"path": [{"elbow": 5}, {"elbow": 150}]}, "elbow"),
+    ({"path": [{"elbow": 90}, {"elbow": 10}]}, "elbow angles"),
+    ({"path": [{"elbow": "wide"}, {"elbow": 90}]}, "elbow"),
+    ({"path": [{"elbow": float("nan")}, {"elbow": 90}]}, "elbow"),
+    ({"posture": {"trunk_pitch": float("inf")}}, "trunk_pitch"),
+    ({"posture": {"forearm": 100}}, "forearm"),
+    ({"lines": []}, "lines"),
+    ({"lines": [{"kind": "weight", "share": 0.5}]}, "shares add up"),
+    ({"lines": [{"kind": "rocket"}]}, "lines"),
+    ({"lines": [{"kind": "cable", "forward": 1, "up": 99}]}, "up"),
+    ({"guide": {"reps_from": 12, "reps_to": 8}}, "reps_to"),
+    ({"cautions": ["nonsense"]}, "cautions"),
+    ({"faults": [{"name": "f", "cue": "c", "changes": [{"field": "path.0.elbow"}]}]}, "add or set"),
+]
+
+
+@pytest.mark.parametrize(("change", "named"), HOSTILE, ids=lambda p: str(p)[:50])
+def test_a_bad_document_is_refused_naming_the_field(change: dict[str, object], named: str) -> None:
+    with pytest.raises(BadInputError) as caught:
+        parse_variant(json.dumps(GOOD | change), name="doc")
+    assert named in str(caught.value)
+    assert caught.value.expected
+
+
+@pytest.mark.parametrize(
+    "text", ["", "{", "[1]", "a = ", "{" * 5000, '{"id": ' * 2000, "x" * 70_000, "id = 1979-05-27"]
+)
+def test_text_that_is_no_document_is_refused(text: str) -> None:
+    with pytest.raises(BadInputError):
+        parse_variant(text, name="doc")
+
+
+@pytest.mark.parametrize(
+    "setting",
+    [
+        "posture.trunk_pitch", "=3", "posture.trunk_pitch=", "posture.nose=3", "path.9.elbow=4",
+        "posture.forearm=nan", "posture.forearm=inf", "posture.forearm=1e400", "lines.0.share=-1",
+        "id=other", "target=extensors", "schema_version=3", "path.0.elbow=141", "posture.forearm=up",
+        "lines.0.kind=cable", "__class__.x=1", "path.x.elbow=3",
+    ],
+)  # fmt: skip
+def test_a_setting_that_cannot_be_is_refused(setting: str) -> None:
+    with pytest.raises(CurveRankError) as caught:
+        changed(find_variant("standing-dumbbell-curl", built_in()), (parse_setting(setting),))
+    assert caught.value.expected

@@ -1,0 +1,86 @@
+"""A real server and a real browser for whole journeys."""
+
+from __future__ import annotations
+
+import shutil
+import threading
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, sync_playwright
+from waitress.server import create_server
+
+from curve_rank.store.demo import fill_demo
+from curve_rank.web import create_app
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """A served application with demo data."""
+    app = create_app(tmp_path_factory.mktemp("served"))
+    fill_demo(app.extensions["curve_rank_store"])
+    server = create_server(app, host="127.0.0.1", port=0, threads=4)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    yield f"http://127.0.0.1:{server.effective_port}"
+    server.close()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    path = shutil.which("chromium") or shutil.which("chromium-browser")
+    assert path, "Chromium is needed: `make test` installs it"
+    flags = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--no-first-run"]
+    with sync_playwright() as playwright:
+        launched = playwright.chromium.launch(executable_path=path, args=flags)
+        yield launched
+        launched.close()
+
+
+@dataclass
+class Visit:
+    """A page, and everything its console complained about."""
+
+    page: Page
+    address: str
+    complaints: list[str] = field(default_factory=list)
+
+    def go(self, path: str) -> None:
+        self.page.goto(self.address + path)
+
+    def serious_faults(self) -> list[str]:
+        """What axe finds serious or critical."""
+        found = Axe().run(self.page).response["violations"]
+        return [
+            f"{fault['id']}: {[node['target'] for node in fault['nodes']][:4]}"
+            for fault in found
+            if fault["impact"] in ("serious", "critical")
+        ]
+
+
+@pytest.fixture(params=["light"])
+def visit(request: pytest.FixtureRequest, browser: Browser, address: str) -> Iterator[Visit]:
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, color_scheme=request.param, reduced_motion="reduce"
+    )
+    page = context.new_page()
+    visit = Visit(page, address)
+    page.on(
+        "console",
+        lambda message: (
+            visit.complaints.append(message.text) if message.type in ("error", "warning") else None
+        ),
+    )
+    page.on("pageerror", lambda error: visit.complaints.append(str(error)))
+    page.set_default_timeout(15_000)
+    yield visit
+    context.close()
+    assert visit.complaints == []
+
+
+def shot(page: Page, folder: Path, name: str) -> None:
+    """A picture of what stands on the screen."""
+    page.screenshot(path=folder / f"{name}.png")
