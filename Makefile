@@ -1,4 +1,4 @@
-.PHONY: demo test lint bench assets schema lock setup
+.PHONY: demo test lint bench assets schema screenshots lock setup
 
 setup:
 	@scripts/setup
@@ -26,7 +26,12 @@ assets: setup
 
 # Write the variant document's JSON Schema to docs/.
 schema: setup
-	.venv/bin/python scripts/write_schema.py
+	.venv/bin/python -m scripts.write_schema
+
+# Take the pictures in docs/screenshots/ anew, from the demo data.
+screenshots:
+	@scripts/setup test
+	.venv/bin/python -m scripts.take_screenshots
 
 # Lock dependencies anew after a change in pyproject.toml.
 lock: setup

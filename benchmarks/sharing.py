@@ -68,12 +68,12 @@ def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: rep.Columns) 
     return drives
 
 
-def main() -> None:
+def main(arguments: list[str] | None = None) -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--problems", type=int, default=20000)
     parser.add_argument("--rounds", type=int, default=5, help="runs of both in turn; medians are printed")
     parser.add_argument("--seed", type=int, default=1)
-    given = parser.parse_args()
+    given = parser.parse_args(arguments)
     matrix, demand, columns = problems(given.problems, given.seed)
     share_load(matrix[:, :, :100], demand[:, :100], cost=columns.cost, low=columns.low, high=columns.high)
 

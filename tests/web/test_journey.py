@@ -42,12 +42,12 @@ def test_an_educator_asks_studies_changes_saves_and_finds_it_again(visit: Visit)
     scrub.focus()
     elbow = page.locator('[data-read="elbow"]')
     lever = page.locator("[data-lever-text]")
-    was, drawn = elbow.inner_text(), lever.inner_text()
+    was, drawn = elbow.inner_text(), lever.text_content()
     forearm = page.locator('[data-key="fore"]').get_attribute("d")
     for _ in range(6):
         page.keyboard.press("ArrowLeft")
     expect(elbow).not_to_have_text(was)
-    assert lever.inner_text() != drawn
+    assert lever.text_content() != drawn
     assert page.locator('[data-key="fore"]').get_attribute("d") != forearm
 
     page.get_by_label("Save as a variant").fill("Drag test recline")

@@ -1,0 +1,8 @@
+"""All benchmarks in turn: `python -m benchmarks`, or `make bench`."""
+
+from benchmarks import interactive, sharing
+
+if __name__ == "__main__":
+    for benchmark in (sharing, interactive):
+        print(f"\n{benchmark.__name__.rpartition('.')[2]}")
+        benchmark.main([])

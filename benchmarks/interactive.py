@@ -1,0 +1,68 @@
+"""Server time of what a person waits for, against the same work done variant by variant.
+
+Prints the time of one change on the bench, of the whole catalogue modelled and ranked cold, and of the
+same question asked again, each as a median; and the ratio of modelling the catalogue as one batch to
+modelling it one variant at a time.
+"""
+
+from __future__ import annotations
+
+import argparse
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from curve_rank.arm.body import Body
+from curve_rank.catalogue.library import built_in
+from curve_rank.rating.modelling import Modeller, model_variants
+from curve_rank.rating.ranking import Question, rank
+from curve_rank.web import create_app
+
+
+def median_ms(work: Callable[[], object], rounds: int) -> float:
+    """Median time of some work over rounds, after one that is not counted [ms]."""
+    work()
+    times = []
+    for _ in range(rounds):
+        start = time.perf_counter()
+        work()
+        times.append(1000 * (time.perf_counter() - start))
+    return statistics.median(times)
+
+
+def main(arguments: list[str] | None = None) -> None:
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--rounds", type=int, default=15)
+    rounds = parser.parse_args(arguments).rounds
+    variants = built_in()
+    with tempfile.TemporaryDirectory() as folder:
+        client = create_app(Path(folder)).test_client()
+        angle = iter(range(10_000))
+
+        def change(address: str) -> None:
+            response = client.get(f"{address}{(next(angle) % 200) / 10 - 40:g}")
+            assert response.status_code == 200, response.text
+
+        for name, address in (
+            ("free weight", "/bench/reclined-60-dumbbell-curl.json?part=bench&set=posture.trunk_pitch%3D"),
+            ("cable", "/bench/rope-press-down.json?part=bench&set=posture.wrist%3D"),
+        ):
+            spent = median_ms(lambda address=address: change(address), rounds)  # type: ignore[misc]
+            print(f"bench change, {name:22} {spent:7.1f} ms")
+        print(f"board page, asked again            {median_ms(lambda: client.get('/board'), rounds):7.1f} ms")
+
+    question, warm = Question(), Modeller()
+    cold = median_ms(lambda: rank(question, variants, Modeller()), rounds)
+    again = median_ms(lambda: rank(question, variants, warm), rounds)
+    print(f"one group ranked, cold             {cold:7.1f} ms")
+    print(f"one group ranked, nothing changed  {again:7.1f} ms")
+    together = median_ms(lambda: model_variants(variants, Body(), effort=0.75), rounds)
+    apart = median_ms(lambda: [model_variants((v,), Body(), effort=0.75) for v in variants], 3)
+    print(f"catalogue of {len(variants)} modelled, cold      {together:7.1f} ms")
+    print(f"one batch over one by one          1/{apart / together:.1f}")
+
+
+if __name__ == "__main__":
+    main()
