@@ -13,7 +13,8 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant, parse_variant
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.rating.modelling import model_variants
+from curve_rank.rating.modelling import Modeller, model_variants
+from curve_rank.rating.ranking import Question, rank
 
 ROOT = Path(__file__).parents[2]
 GOOD = find_variant("standing-dumbbell-curl", built_in()).model_dump(mode="json")
@@ -102,3 +103,11 @@ def test_a_setting_that_cannot_be_is_refused(setting: str) -> None:
     with pytest.raises(CurveRankError) as caught:
         changed(find_variant("standing-dumbbell-curl", built_in()), (parse_setting(setting),))
     assert caught.value.expected
+
+
+def test_the_readmes_example_is_a_variant_that_ranks() -> None:
+    readme = (ROOT / "README.md").read_text(encoding="utf-8")
+    example = readme.partition("```toml\n")[2].partition("```")[0]
+    variant = parse_variant(example, name="README")
+    ranking = rank(Question("biceps_long"), (*built_in(), variant), Modeller())
+    assert variant.id in {row.variant.id for row in ranking.rows}
