@@ -14,42 +14,26 @@ import quadprog
 
 from curve_rank.arm import rep
 from curve_rank.arm.body import Body
-from curve_rank.arm.muscle import default_anatomy, head_geometry
-from curve_rank.arm.posture import stacked
 from curve_rank.arm.sharing import share_load
+from curve_rank.arm.strength import Columns
 from curve_rank.catalogue.library import built_in
-from curve_rank.rating.modelling import rep_setup
+from curve_rank.rating.setting import rep_setup
 
 
-def problems(count: int, seed: int) -> tuple[np.ndarray, np.ndarray, rep.Columns]:
+def problems(count: int, seed: int) -> tuple[np.ndarray, np.ndarray, Columns]:
     """`count` sharing problems (matrix, demand) of all three balances, and their columns' bounds."""
     body, rng = Body(), np.random.default_rng(seed)
-    setups = tuple(rep_setup(variant, body) for variant in built_in())
-    batch = rep.model_reps(setups, body=body)
-    posture = stacked([setup.posture for setup in setups])
-    geometry = head_geometry(
-        default_anatomy(),
-        elbow=posture.elbow,
-        forearm=posture.forearm,
-        shoulder=posture.shoulder,
-        abduction=posture.abduction,
-    )
-    columns = rep._columns(default_anatomy(), geometry, setups, posture, body)
-    outside = []
-    for external, load in zip(batch.external, batch.load, strict=True):
-        at = load * rng.uniform(0.3, 1.0, posture.elbow.shape[1])
-        parts = [
-            (external.static.elbow, external.per_kg.elbow),
-            (external.static.forearm, external.per_kg.forearm),
-        ]
-        parts.append((external.static.shoulder[2], external.per_kg.shoulder[2]))
-        outside.append(np.stack([static + at * per_kg for static, per_kg in parts]))
-    demand = -(np.concatenate(outside, axis=1) + columns.passive)
+    batch = rep.model_reps(tuple(rep_setup(variant, body) for variant in built_in()), body=body)
+    at = batch.load[:, None] * rng.uniform(0.3, 1.0, batch.demand.shape)
+    outside = batch.external.static + batch.external.per_kg.times(at)
+    rows = np.stack((outside.elbow, outside.forearm, outside.shoulder[2])).reshape(3, -1)
+    columns = batch.columns
+    demand = -(rows + columns.passive)
     chosen = rng.integers(0, demand.shape[1], count)
     return columns.matrix[:, :, chosen], demand[:, chosen], columns
 
 
-def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: rep.Columns) -> np.ndarray:
+def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: Columns) -> np.ndarray:
     """Drives of shape (columns, problems), one problem at a time; NaN where quadprog finds none."""
     size = columns.cost.size
     quadratic, linear = np.diag(columns.cost), np.zeros(size)

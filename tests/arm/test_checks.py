@@ -82,7 +82,7 @@ def test_an_off_centre_grip_makes_gravity_resist_the_turn() -> None:
     """With the weight towards the little finger gravity turns the palm down, against the biceps."""
     plain = modelled("standing-turning-curl", lines__0__offset_m=0.0)
     offset = modelled("standing-turning-curl", lines__0__offset_m=-0.03)
-    turning = offset.batch.external[0].per_kg.forearm
+    turning = offset.batch.external.per_kg.forearm
     assert turning.min() >= -1e-9
     assert turning.max() > 0.1
     for head in ("biceps_long", "biceps_short"):
@@ -116,10 +116,10 @@ def test_work_of_the_joints_is_the_change_in_potential_energy(all_modelled: tupl
         planar = not (variant.posture.abduction or variant.posture.rotation or variant.posture.trunk_roll)
         if not (variant.lines[0].kind == "weight" and still and planar and variant.lines[0].offset_m == 0):
             continue
-        external, load = m.batch.external[m.place], m.readings.load
+        i, external, load = m.place, m.batch.external, m.readings.load
         lifted = _potential(m, load)
-        elbow = external.static.elbow + load * external.per_kg.elbow
-        shoulder = external.static.shoulder[2] + load * external.per_kg.shoulder[2]
+        elbow = external.static.elbow[i] + load * external.per_kg.elbow[i]
+        shoulder = external.static.shoulder[2, i] + load * external.per_kg.shoulder[2, i]
         work = -np.trapezoid(elbow, np.deg2rad(m.angle("elbow"))) - np.trapezoid(
             shoulder, np.deg2rad(m.angle("shoulder"))
         )

@@ -1,66 +1,27 @@
-"""Lines of force and the moments they make about elbow, forearm, shoulder and wrist.
+"""Moments that loads and the arm's own weight make about elbow, forearm, shoulder and wrist.
 
 Every moment here is linear in the load, so a rep's moments are kept as a part per kilogram and a part
-that is there without any load (the weight of the arm itself).
+that is there without any load (the weight of the arm, and of the body that hangs from the hands).
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 from numpy.typing import NDArray
 
 from curve_rank.arm.body import Body
+from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, LineGroup, Machine
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.posture import Frame, Posture, cross, dot, room_to_trunk, trunk_to_room
 from curve_rank.errors import PostureError
 
 Array = NDArray[np.float64]
+Index = NDArray[np.intp]
 
 NEAREST_PULLEY = 0.10
 """A pulley closer to the hand than this [m] gives no line of force worth the name."""
-
-
-@dataclass(frozen=True)
-class FreeWeight:
-    """A weight in the hand: pulls straight down.
-
-    Attributes
-    ----------
-    share : float
-        Part of the load this line carries on the right hand [1].
-    offset : float
-        The weight's centre from the middle of the grip, + towards the thumb [m].
-    sideways : float
-        Share of the vertical force with which two hands on one bar press apart (+) or together (−).
-    """
-
-    share: float = 1.0
-    offset: float = 0.0
-    sideways: float = 0.0
-
-
-@dataclass(frozen=True)
-class Cable:
-    """A cable from the hand to a pulley fixed in the room.
-
-    Attributes
-    ----------
-    pulley : tuple of float
-        Metres forward, up, right of the floor under the hip centre.
-    share : float
-        Part of the load this line carries on the right hand [1].
-    from_middle : bool
-        The cable leaves the middle of a bar held in both hands, not the hand itself.
-    """
-
-    pulley: tuple[float, float, float]
-    share: float = 1.0
-    from_middle: bool = False
-
-
-Line = FreeWeight | Cable
 
 
 @dataclass(frozen=True)
@@ -78,53 +39,89 @@ class Moments:
     wrist_side: Array
 
     def __add__(self, other: Moments) -> Moments:
-        return Moments(
-            self.elbow + other.elbow,
-            self.forearm + other.forearm,
-            self.shoulder + other.shoulder,
-            self.wrist + other.wrist,
-            self.wrist_side + other.wrist_side,
-        )
+        return Moments(**{f.name: getattr(self, f.name) + getattr(other, f.name) for f in fields(self)})
+
+    def times(self, load: Array) -> Moments:
+        """Every moment times a load that broadcasts to S."""
+        return Moments(**{f.name: getattr(self, f.name) * load for f in fields(self)})
+
+    def add_at(self, reps: Index, more: Moments) -> None:
+        """Add the moments of some reps in place; S is (reps, samples)."""
+        for f in fields(self):
+            getattr(self, f.name)[..., reps, :] += getattr(more, f.name)
 
 
 @dataclass(frozen=True)
 class ExternalLoad:
-    """What lies outside the muscles over a rep.
+    """What lies outside the muscles over reps, S = (reps, samples).
 
     Attributes
     ----------
-    per_kg, static : Moments
-        Moments per kilogram of load, and of the arm's own weight.
-    pull : array, shape (3, *S)
-        Sum of the load's forces on the right hand per kilogram, trunk frame [N/kg].
-    lever : array, shape S
-        Distance from the elbow's axis to the line of the external load [m].
-    back : array, shape S
-        Moment per kilogram of the load about the hips, in the side plane [N·m/kg], both hands.
+    per_kg, held : Moments
+        Moments of the lines of force: per kilogram of load, and without any load.
+    arm : Moments
+        Moments of the arm's own weight.
+    pull_per_kg, pull_held : array, shape (3, *S)
+        Sum of the forces on the right hand, trunk frame [N/kg], [N].
+    back_per_kg, back_held : array, shape S
+        Moment of both hands' forces about the hips, in the side plane [N·m/kg], [N·m].
     """
 
     per_kg: Moments
-    static: Moments
-    pull: Array
-    lever: Array
-    back: Array
+    held: Moments
+    arm: Moments
+    pull_per_kg: Array
+    pull_held: Array
+    back_per_kg: Array
+    back_held: Array
+
+    @property
+    def static(self) -> Moments:
+        """All moments that are there without any load."""
+        return self.held + self.arm
+
+    def pull(self, load: Array) -> Array:
+        """Force on the right hand at loads (reps,) [N], shape (3, *S)."""
+        return self.pull_held + load[:, None] * self.pull_per_kg
+
+    def lever(self, load: Array) -> Array:
+        """Distance from the elbow's axis to the line of the load [m]; NaN where nothing pulls at the hand."""
+        moment = self.held.elbow + load[:, None] * self.per_kg.elbow
+        pull = self.pull(load)
+        size = np.sqrt(dot(pull, pull))
+        return np.where(size > 1e-9, np.abs(moment) / np.maximum(size, 1e-9), np.nan)
+
+    def back(self, load: Array) -> Array:
+        """Moment of the load about the hips [N·m], shape S; + bends the trunk forward."""
+        return self.back_held + load[:, None] * self.back_per_kg
 
 
 def external_load(
-    lines: tuple[Line, ...], frame: Frame, posture: Posture, body: Body, hip_height: float
+    groups: tuple[LineGroup, ...],
+    frame: Frame,
+    posture: Posture,
+    body: Body,
+    hip_height: Array,
+    *,
+    pulley_shift: Array | None = None,
+    check: bool = True,
 ) -> ExternalLoad:
     """Moments of the lines of force and of the arm's own weight.
 
     Parameters
     ----------
-    lines : tuple of FreeWeight or Cable
-        Their shares are of one load; several lines sum.
+    groups : tuple of LineGroup
+        From `lines.grouped`.
     frame : Frame
-        Of `posture`, shape S.
+        Of `posture`, shape S = (reps, samples).
     posture : Posture
     body : Body
-    hip_height : float
+    hip_height : array, shape (reps, 1)
         Hip centre above the floor [m].
+    pulley_shift : array, shape (3,), optional
+        Moves every pulley and anchor in the room [m].
+    check : bool
+        Whether to refuse pulleys inside the body.
 
     Returns
     -------
@@ -135,21 +132,20 @@ def external_load(
     PostureError
         When a pulley lies inside the body or comes within 0.1 m of the hand.
     """
-    gravity = parameter_set().number("body.gravity")
-    parts = [_on_hand(line, frame, posture, body, hip_height) for line in lines]
-    moments = [hand_moments(frame, point, force) for point, force in parts]
-    per_kg = moments[0]
-    for more in moments[1:]:
-        per_kg = per_kg + more
-    pull = np.sum([force for _, force in parts], axis=0)
-    size = np.sqrt(dot(pull, pull))
-    return ExternalLoad(
-        per_kg=per_kg,
-        static=_arm_weight(frame, body, gravity),
-        pull=pull,
-        lever=np.abs(per_kg.elbow) / np.maximum(size, 1e-12),
-        back=_about_hips(parts, posture, body),
+    shape = posture.elbow.shape
+    nothing = ExternalLoad(
+        per_kg=_no_moments(shape),
+        held=_no_moments(shape),
+        arm=_arm_weight(frame, body),
+        pull_per_kg=np.zeros((3, *shape)),
+        pull_held=np.zeros((3, *shape)),
+        back_per_kg=np.zeros(shape),
+        back_held=np.zeros(shape),
     )
+    room = _Room(posture, body, hip_height, np.zeros(3) if pulley_shift is None else pulley_shift, check)
+    for group in groups:
+        _add_group(nothing, group, frame, room)
+    return nothing
 
 
 def hand_moments(frame: Frame, point: Array, force: Array) -> Moments:
@@ -165,33 +161,106 @@ def hand_moments(frame: Frame, point: Array, force: Array) -> Moments:
     )
 
 
-def _on_hand(
-    line: Line, frame: Frame, posture: Posture, body: Body, hip_height: float
-) -> tuple[Array, Array]:
-    """Point of application and force per kilogram of load of one line, both (3, *S)."""
+@dataclass(frozen=True)
+class _Room:
+    """How the trunk stands in the room, and how pulleys in it are treated."""
+
+    posture: Posture
+    body: Body
+    hip_height: Array
+    shift: Array
+    check: bool
+
+    def of(self, reps: Index) -> _Room:
+        """The room of some reps."""
+        return _Room(self.posture.of(reps), self.body, self.hip_height[reps], self.shift, self.check)
+
+
+def _no_moments(shape: tuple[int, ...]) -> Moments:
+    elbow, forearm, wrist, side = (np.zeros(shape) for _ in range(4))
+    return Moments(elbow, forearm, np.zeros((3, *shape)), wrist, side)
+
+
+def _add_group(total: ExternalLoad, group: LineGroup, frame: Frame, room: _Room) -> None:
+    """Add one group of lines in place."""
+    chosen, part = frame.of(group.reps), room.of(group.reps)
+    if group.kind is Machine:
+        total.per_kg.add_at(group.reps, _machine(group, chosen, part.posture))
+        return
+    point = chosen.grip
+    if group.kind is FreeWeight:
+        point = point + group.column("offset") * chosen.thumb
+    per_kg, held = _forces(group, chosen, part)
+    for force, moments, pull, back in (
+        (per_kg, total.per_kg, total.pull_per_kg, total.back_per_kg),
+        (held, total.held, total.pull_held, total.back_held),
+    ):
+        if force is not None:
+            moments.add_at(group.reps, hand_moments(chosen, point, force))
+            pull[:, group.reps] += force
+            back[group.reps] += _about_hips(point, force, part)
+
+
+def _forces(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array | None]:
+    """Force on the hand per kilogram of load, and without load, (3, n, samples)."""
     gravity = parameter_set().number("body.gravity")
-    if isinstance(line, FreeWeight):
-        point = frame.grip + line.offset * frame.thumb
-        force = line.share * gravity * frame.down
-        inward = np.zeros_like(force)
-        inward[2] = -line.sideways * line.share * gravity
-        return point, force + inward
-    pulley = room_to_trunk(np.array(line.pulley), posture, body, hip_height)
-    _refuse_pulley_in_body(pulley, line, body)
-    start = frame.grip.copy()
-    if line.from_middle:
-        start[2] = -body.shoulder_half_width
+    if group.kind is FreeWeight:
+        return gravity * group.column("share") * _with_sideways(frame.down, group), None
+    if group.kind is BodyWeight:
+        up = gravity * _with_sideways(-frame.down, group)
+        return group.column("share") * up, room.body.mass * group.column("carried") * up
+    along, distance = _towards(group, frame, room)
+    tension = _band_tension(group, distance) if group.kind is Band else 1.0
+    return gravity * group.column("share") * tension * along, None
+
+
+def _with_sideways(vertical: Array, group: LineGroup) -> Array:
+    """A unit vertical force and the sideways one that goes with pressing a bar apart."""
+    result = vertical.copy()
+    result[2] -= group.column("sideways")
+    return result
+
+
+def _towards(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array]:
+    """Direction from the hand, or the bar's middle, to the pulley or anchor, and the distance [m]."""
+    name = "anchor" if group.kind is Band else "pulley"
+    place = group.places(name) + room.shift[:, None, None]
+    pulley = room_to_trunk(place, room.posture, room.body, room.hip_height)
+    start = frame.grip
+    if group.kind is Cable:
+        start = start.copy()
+        middle = group.column("from_middle")
+        start[2] = np.where(middle > 0, -room.body.shoulder_half_width, start[2])
     along = pulley - start
     distance = np.sqrt(dot(along, along))
-    if float(distance.min()) < NEAREST_PULLEY:
-        raise PostureError(
-            "pulley", line.pulley, f"at least {NEAREST_PULLEY:g} m from the hand throughout the rep"
-        )
-    return frame.grip, line.share * gravity * along / distance
+    if room.check:
+        _refuse_pulleys(group, name, pulley, distance, room.body)
+    return along / np.maximum(distance, 1e-6), distance
 
 
-def _refuse_pulley_in_body(pulley: Array, line: Cable, body: Body) -> None:
-    """The trunk and head as one upright ellipsoid-ended block around the spine."""
+def _band_tension(group: LineGroup, distance: Array) -> Array:
+    """Tension over the tension at twice the slack length."""
+    rows = [
+        np.interp(row / line.slack - 1, line.stretch, line.tension, left=0.0)
+        for row, line in zip(distance, group.lines, strict=True)
+        if isinstance(line, Band)
+    ]
+    return np.stack(rows)
+
+
+def _machine(group: LineGroup, frame: Frame, posture: Posture) -> Moments:
+    """A machine's couple on the forearm, per kilogram of stack."""
+    rows = [
+        line.share * np.interp(angles, line.angle, line.torque)
+        for angles, line in zip(posture.elbow, group.lines, strict=True)
+        if isinstance(line, Machine)
+    ]
+    torque, nothing = np.stack(rows), np.zeros(posture.elbow.shape)
+    return Moments(torque, nothing, torque * frame.elbow_axis, nothing, nothing)
+
+
+def _refuse_pulleys(group: LineGroup, name: str, pulley: Array, distance: Array, body: Body) -> None:
+    """The trunk and head as one upright block around the spine; and a pulley in the hand."""
     half_depth, half_width = 0.07 * body.height, body.shoulder_half_width + 0.02
     inside = (
         (np.abs(pulley[0]) < half_depth)
@@ -199,11 +268,17 @@ def _refuse_pulley_in_body(pulley: Array, line: Cable, body: Body) -> None:
         & (pulley[1] > -body.trunk - 0.1)
         & (pulley[1] < 0.16 * body.height)
     )
-    if bool(inside.any()):
-        raise PostureError("pulley", line.pulley, "a place outside the body: move it forward, back or aside")
+    for bad, right in (
+        (inside, "a place outside the body: move it forward, back or aside"),
+        (distance < NEAREST_PULLEY, f"at least {NEAREST_PULLEY:g} m from the hand throughout the rep"),
+    ):
+        if bad.any():
+            line = group.lines[int(bad.any(axis=-1).argmax())]
+            raise PostureError(name, getattr(line, name), right)
 
 
-def _arm_weight(frame: Frame, body: Body, gravity: float) -> Moments:
+def _arm_weight(frame: Frame, body: Body) -> Moments:
+    gravity = parameter_set().number("body.gravity")
     upper_mass, fore_mass, hand_mass = body.segment_masses
     upper_at, fore_at, hand_at = body.segment_centres
     hand = hand_moments(frame, frame.wrist + hand_at * frame.hand, hand_mass * gravity * frame.down)
@@ -220,11 +295,11 @@ def _arm_weight(frame: Frame, body: Body, gravity: float) -> Moments:
     return hand + rest
 
 
-def _about_hips(parts: list[tuple[Array, Array]], posture: Posture, body: Body) -> Array:
-    """Side-plane moment of both hands' load about the hips [N·m/kg]; + bends the trunk forward."""
-    total: Array = np.zeros_like(parts[0][0][0])
-    for point, force in parts:
-        from_hips = trunk_to_room(point, posture, body, 0.0)
-        in_room = trunk_to_room(force, posture, body, 0.0) - trunk_to_room(0 * force, posture, body, 0.0)
-        total = total - (from_hips[0] * in_room[1] - from_hips[1] * in_room[0])
-    return np.asarray(2 * total)
+def _about_hips(point: Array, force: Array, room: _Room) -> Array:
+    """Side-plane moment of both hands' force about the hips [N·m]; + bends the trunk forward."""
+    level = np.zeros_like(room.hip_height)
+    from_hips = trunk_to_room(point, room.posture, room.body, level)
+    in_room = trunk_to_room(force, room.posture, room.body, level) - trunk_to_room(
+        0 * force, room.posture, room.body, level
+    )
+    return np.asarray(-2 * (from_hips[0] * in_room[1] - from_hips[1] * in_room[0]))

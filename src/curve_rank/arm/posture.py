@@ -55,6 +55,10 @@ class Posture:
     trunk_pitch: Array
     trunk_roll: Array
 
+    def of(self, reps: NDArray[np.intp]) -> Posture:
+        """The postures of some reps, shape (reps, samples)."""
+        return Posture(**{name: values[reps] for name, values in vars(self).items()})
+
     def check(self) -> None:
         """Refuse postures the arm tables do not cover.
 
@@ -95,6 +99,10 @@ class Frame:
     wrist: Array
     grip: Array
     down: Array
+
+    def of(self, reps: NDArray[np.intp]) -> Frame:
+        """The frame of some reps, where S is (reps, samples)."""
+        return Frame(**{name: values[:, reps] for name, values in vars(self).items()})
 
 
 def cross(a: Array, b: Array) -> Array:
@@ -157,7 +165,7 @@ def gravity_direction(posture: Posture) -> Array:
     return np.stack((sp, -cp * cr, -cp * sr))
 
 
-def room_to_trunk(point: Array, posture: Posture, body: Body, hip_height: float) -> Array:
+def room_to_trunk(point: Array, posture: Posture, body: Body, hip_height: float | Array) -> Array:
     """Carry a point fixed in the room into the trunk frame.
 
     Parameters
@@ -166,7 +174,7 @@ def room_to_trunk(point: Array, posture: Posture, body: Body, hip_height: float)
         Metres forward, up, right of the floor under the hip centre.
     posture : Posture
         Shape S.
-    hip_height : float
+    hip_height : float or array that broadcasts to S
         Hip centre above the floor [m].
 
     Returns
@@ -186,7 +194,7 @@ def room_to_trunk(point: Array, posture: Posture, body: Body, hip_height: float)
     )
 
 
-def trunk_to_room(point: Array, posture: Posture, body: Body, hip_height: float) -> Array:
+def trunk_to_room(point: Array, posture: Posture, body: Body, hip_height: float | Array) -> Array:
     """Carry a point given in the trunk frame into the room; the inverse of `room_to_trunk`."""
     (sp, cp), (sr, cr) = _sin_cos(posture.trunk_pitch), _sin_cos(posture.trunk_roll)
     along, out = point[1] + body.trunk, point[2] + body.shoulder_half_width

@@ -2,67 +2,39 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.force import ExternalLoad, Line, Moments, external_load
+from curve_rank.arm.force import ExternalLoad, external_load
+from curve_rank.arm.lines import grouped
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, default_anatomy, head_geometry
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.posture import Frame, Posture, arm_frame, stacked
+from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, RepSetup, Shift, effort_for_reps, least_load, shifted
 from curve_rank.arm.sharing import share_load
 from curve_rank.arm.strength import (
     ELBOW,
     MOST_LOAD,
     SHOULDER,
     Columns,
+    ElbowStrength,
     Link,
     balance_columns,
     elbow_link,
-    elbow_strength,
     load_at_effort,
     shoulder_link,
+    shoulder_strength,
     wrist_link,
 )
-from curve_rank.errors import BadInputError
 
 Array = NDArray[np.float64]
 BoolArray = NDArray[np.bool_]
 
-SAMPLES = 41
-DEFAULT_EFFORT_REPS = 10
-GRIPS = ("rope", "free", "angled_bar", "straight_bar")
-
-
-@dataclass(frozen=True)
-class RepSetup:
-    """One rep to be modelled.
-
-    Attributes
-    ----------
-    posture : Posture
-        Angles of shape (SAMPLES,), from the target group's stretched end to its short end, evenly spaced
-        in the rep coordinate.
-    lines : tuple of Line
-    flexes : bool
-        True when the elbow flexors are the target, False for the extensors.
-    grip : str
-        One of `GRIPS`: how well the handle resists the forearm's turning.
-    upper_arm_supported : bool
-        Something else holds the upper arm, so the shoulder balance is not asked.
-    hip_height : float
-        [m]
-    """
-
-    posture: Posture
-    lines: tuple[Line, ...]
-    flexes: bool
-    grip: str
-    upper_arm_supported: bool
-    hip_height: float
+PASSES = 4
+PASSES_FROM_NEAR = 2
 
 
 @dataclass(frozen=True)
@@ -73,18 +45,26 @@ class RepBatch:
     ----------
     load : array, shape (reps,)
         Load in use [kg]: the working load, or the one asked for.
-    limits : tuple of tuple of (str, float)
-        Per rep, each link's own load at the chosen effort [kg]; infinite = not limiting.
+    limits : dict of array, shape (reps,)
+        Each link's own load at the chosen effort [kg]; infinite = not limiting.
+    angle : array
+        The rep coordinate [degrees].
     demand : array
-        External elbow moment that the target group must hold; negative where it reverses [N·m].
+        External moment at the rep's own joint that the target group must hold; negative where it reverses
+        [N·m].
     strength, opposite_strength : array
-        Largest elbow moment of target and opposite group [N·m].
+        Largest moment of target and opposite group there [N·m].
     effort : array
         Demand over strength of whichever group is asked [1].
     lever : array
-        [m]
-    drive, force, passive_force, elbow_moment : array
-        Drive [1], active and passive force [N], active elbow moment in the target direction [N·m].
+        [m]; NaN where nothing pulls at the hand.
+    shoulder_moment : array, shape (3, reps, samples)
+        External moment about the shoulder, trunk axes [N·m].
+    drive, force, passive_force, moment : array
+        Drive [1], active and passive force [N], active moment at the rep's joint in the target direction
+        [N·m].
+    helper_moment : array
+        Moment of the lumped helpers at the rep's joint in the target direction [N·m].
     feasible : array of bool
         Whether any drives hold the load there.
     """
@@ -95,9 +75,11 @@ class RepBatch:
     posture: Posture
     frame: Frame
     geometry: HeadGeometry
-    external: tuple[ExternalLoad, ...]
+    external: ExternalLoad
+    columns: Columns
     load: Array
-    limits: tuple[tuple[tuple[str, float], ...], ...]
+    limits: dict[str, Array]
+    angle: Array
     demand: Array
     strength: Array
     opposite_strength: Array
@@ -105,18 +87,15 @@ class RepBatch:
     lever: Array
     shoulder_moment: Array
     drive: Array
-    helper_drive: Array
     force: Array
     passive_force: Array
-    elbow_moment: Array
+    moment: Array
+    helper_moment: Array
     feasible: BoolArray
 
-
-def effort_for_reps(reps: float) -> float:
-    """Effort at which `reps` repetitions end in failure: 1/(1 + n/30), trusted from 1 to 20."""
-    if not 1 <= reps <= 20:
-        raise BadInputError("reps", reps, "1 to 20 repetitions, where the rule is trusted")
-    return 1 / (1 + reps / parameter_set().number("readings.reps_constant"))
+    def limits_of(self, i: int) -> dict[str, float]:
+        """Each link's load of one rep [kg]."""
+        return {name: float(values[i]) for name, values in self.limits.items()}
 
 
 def model_reps(
@@ -126,6 +105,8 @@ def model_reps(
     effort: float | None = None,
     loads: Array | None = None,
     anatomy: Anatomy | None = None,
+    shift: Shift | None = None,
+    near_loads: Array | None = None,
 ) -> RepBatch:
     """Model reps, each at its working load for an effort or at a given load.
 
@@ -139,6 +120,10 @@ def model_reps(
     loads : array, shape (reps,), optional
         Loads [kg] to use instead; NaN entries fall back to the working load.
     anatomy : Anatomy, optional
+    shift : Shift, optional
+        Set every rep up a little off; nothing is refused then.
+    near_loads : array, shape (reps,), optional
+        Loads known to be near the working loads, to start the search from.
 
     Returns
     -------
@@ -152,10 +137,19 @@ def model_reps(
     anatomy = anatomy or default_anatomy()
     effort = effort_for_reps(DEFAULT_EFFORT_REPS) if effort is None else effort
     posture = stacked([setup.posture for setup in setups])
-    posture.check()
+    if shift is None:
+        posture.check()
+    else:
+        posture = shifted(posture, setups, shift, body)
     frame = arm_frame(posture, body)
-    external = tuple(
-        external_load(s.lines, arm_frame(s.posture, body), s.posture, body, s.hip_height) for s in setups
+    external = external_load(
+        grouped(tuple(setup.lines for setup in setups)),
+        frame,
+        posture,
+        body,
+        np.array([[setup.hip_height] for setup in setups]),
+        pulley_shift=shift.pulley if shift else None,
+        check=shift is None,
     )
     geometry = head_geometry(
         anatomy,
@@ -165,7 +159,9 @@ def model_reps(
         abduction=posture.abduction,
     )
     columns = _columns(anatomy, geometry, setups, posture, body)
-    return _loaded(setups, body, anatomy, posture, frame, geometry, external, columns, effort, loads)
+    parts = _Parts(setups, body, external, columns, posture.elbow.shape)
+    strengths, limits, load = _working_load(parts, effort, loads, near_loads)
+    return _loaded(parts, anatomy, posture, frame, geometry, strengths, limits, load)
 
 
 def _columns(
@@ -179,61 +175,151 @@ def _columns(
     return balance_columns(anatomy, flat, forearm=posture.forearm.ravel(), grip=grip, body=body)
 
 
+@dataclass(frozen=True)
+class _Parts:
+    """What the working load is found from."""
+
+    setups: tuple[RepSetup, ...]
+    body: Body
+    external: ExternalLoad
+    columns: Columns
+    shape: tuple[int, ...]
+
+    @property
+    def direction(self) -> Array:
+        """+1 for flexors, −1 for extensors, shape (reps, 1)."""
+        return np.array([[1.0 if s.flexes else -1.0] for s in self.setups])
+
+    @property
+    def straight_arm(self) -> BoolArray:
+        """Whether the shoulder is the rep's own joint, shape (reps, 1)."""
+        return np.array([[s.coordinate == "shoulder"] for s in self.setups])
+
+    @property
+    def unsupported(self) -> BoolArray:
+        """Whether the shoulder must hold the upper arm, shape (reps, 1)."""
+        return np.array([[not s.upper_arm_supported for s in self.setups]]).T
+
+
+@dataclass(frozen=True)
+class _Strengths:
+    """Largest moments of target and opposite group at elbow and shoulder, (reps, samples) [N·m]."""
+
+    elbow: Array
+    elbow_return: Array
+    shoulder_flexion: Array
+    shoulder_extension: Array
+
+
+def _working_load(
+    parts: _Parts, effort: float, loads: Array | None, near: Array | None
+) -> tuple[_Strengths, dict[str, Array], Array]:
+    """Strength of both groups, each link's load at the effort, and the load in use.
+
+    A load that turns the forearm changes what the elbow can do and so the load: the two are found
+    together in a few passes, from no load on. Each pass shrinks the gap about tenfold.
+    """
+    direction = np.broadcast_to(parts.direction, parts.shape).ravel()
+    target, opposite = (ElbowStrength(parts.columns, way) for way in (direction, -direction))
+    flexion, extension = (part.reshape(parts.shape) for part in shoulder_strength(parts.columns))
+    least = np.array([least_load(setup, parts.body) for setup in parts.setups])
+    static, per_kg = parts.external.static.forearm, parts.external.per_kg.forearm
+    load = np.zeros(len(parts.setups)) if near is None else near
+    load = load if loads is None else np.where(np.isnan(loads), load, loads)
+    for _ in range(PASSES if near is None else PASSES_FROM_NEAR):
+        turning = (static + load[:, None] * per_kg).ravel()
+        strengths = _Strengths(
+            target.at(turning).reshape(parts.shape),
+            opposite.at(turning).reshape(parts.shape),
+            flexion,
+            extension,
+        )
+        limits = _limits(parts, strengths, effort, least)
+        weakest = np.min(list(limits.values()), axis=0)
+        found = weakest if loads is None else np.where(np.isnan(loads), weakest, loads)
+        found = np.minimum(found, MOST_LOAD)
+        settled = np.all(np.abs(found - load) <= 1e-5 * (1 + np.abs(load)))
+        load = found
+        if settled:
+            break
+    return strengths, limits, load
+
+
+def _limits(parts: _Parts, strengths: _Strengths, effort: float, least: Array) -> dict[str, Array]:
+    """Per link, the load at which it reaches the effort, (reps,); infinite where it never does."""
+    external, static = parts.external, parts.external.static
+    elbow, elbow_per_kg = -parts.direction * static.elbow, -parts.direction * external.per_kg.elbow
+    links: list[Link] = [
+        elbow_link("elbow", strengths.elbow, elbow, elbow_per_kg),
+        elbow_link("elbow_return", strengths.elbow_return, -elbow, -elbow_per_kg),
+        wrist_link(static, external.per_kg, parts.body),
+        shoulder_link(
+            strengths.shoulder_flexion,
+            strengths.shoulder_extension,
+            static.shoulder[2],
+            external.per_kg.shoulder[2],
+        ),
+    ]
+    loads = {link.name: load_at_effort(link, effort, least, parts.shape[1]) for link in links}
+    loads["shoulder"] = np.where(parts.unsupported[:, 0], loads["shoulder"], np.inf)
+    return loads
+
+
 def _loaded(
-    setups: tuple[RepSetup, ...],
-    body: Body,
+    parts: _Parts,
     anatomy: Anatomy,
     posture: Posture,
     frame: Frame,
     geometry: HeadGeometry,
-    external: tuple[ExternalLoad, ...],
-    columns: Columns,
-    effort: float,
-    loads: Array | None,
+    strengths: _Strengths,
+    limits: dict[str, Array],
+    load: Array,
 ) -> RepBatch:
-    shape = posture.elbow.shape
-    direction = np.array([[1.0 if s.flexes else -1.0] for s in setups])
-    spread = np.broadcast_to(direction, shape).ravel()
-    parts = _Parts(setups, body, external, columns, direction)
-    strength, opposite, limits, load = _working_load(parts, effort, loads)
+    """Everything along the reps at the loads in use."""
+    columns, straight, direction = parts.columns, parts.straight_arm, parts.direction
+    outside = parts.external.static + parts.external.per_kg.times(load[:, None])
+    lift = outside.shoulder[2]
+    flat = np.stack((outside.elbow, outside.forearm, lift)).reshape(3, -1)
+    drives, feasible = _drives(columns, flat, np.broadcast_to(parts.unsupported, parts.shape).ravel())
 
-    at_load = load[:, None]
-    elbow = _each(external, lambda e: e.static.elbow) + at_load * _each(external, lambda e: e.per_kg.elbow)
-    turn = _each(external, lambda e: e.static.forearm) + at_load * _each(external, lambda e: e.per_kg.forearm)
-    lift = _each(external, lambda e: e.static.shoulder[2]) + at_load * _each(
-        external, lambda e: e.per_kg.shoulder[2]
-    )
-    demand = -direction * elbow
-    unsupported = np.repeat([not s.upper_arm_supported for s in setups], shape[1])
-    drives, feasible = _drives(columns, np.stack((elbow, turn, lift)).reshape(3, -1), unsupported)
+    forwards = direction > 0
+    shoulder = np.where(forwards, strengths.shoulder_flexion, strengths.shoulder_extension)
+    shoulder_back = np.where(forwards, strengths.shoulder_extension, strengths.shoulder_flexion)
+    strength = np.where(straight, shoulder, strengths.elbow)
+    opposite = np.where(straight, shoulder_back, strengths.elbow_return)
+    demand = -direction * np.where(straight, lift, outside.elbow)
 
     heads = len(anatomy.keys)
-    per_head = (heads, *shape)
-    moment = spread * columns.matrix[ELBOW, :heads] * drives[:heads]
+    spread, by_shoulder = (np.broadcast_to(part, parts.shape).ravel() for part in (direction, straight))
+    row = np.where(by_shoulder, columns.matrix[SHOULDER], columns.matrix[ELBOW])
+    moment = spread * row * drives
+    per_head = (heads, *parts.shape)
     return RepBatch(
-        setups=setups,
-        body=body,
+        setups=parts.setups,
+        body=parts.body,
         anatomy=anatomy,
         posture=posture,
         frame=frame,
         geometry=geometry,
-        external=external,
+        external=parts.external,
+        columns=columns,
         load=load,
         limits=limits,
+        angle=np.where(straight, posture.shoulder, posture.elbow),
         demand=demand,
         strength=strength,
         opposite_strength=opposite,
         effort=np.where(
             demand >= 0, demand / np.maximum(strength, 1e-6), -demand / np.maximum(opposite, 1e-6)
         ),
-        lever=_each(external, lambda e: e.lever),
-        shoulder_moment=lift,
+        lever=parts.external.lever(load),
+        shoulder_moment=outside.shoulder,
         drive=drives[:heads].reshape(per_head),
-        helper_drive=drives[heads:].reshape(-1, *shape),
         force=(columns.active_force * drives[:heads]).reshape(per_head),
         passive_force=columns.passive_force.reshape(per_head),
-        elbow_moment=moment.reshape(per_head),
-        feasible=feasible.reshape(shape),
+        moment=moment[:heads].reshape(per_head),
+        helper_moment=moment[heads:].sum(axis=0).reshape(parts.shape),
+        feasible=feasible.reshape(parts.shape),
     )
 
 
@@ -253,86 +339,3 @@ def _drives(columns: Columns, outside: Array, unsupported: BoolArray) -> tuple[A
             )
             drives[:, chosen], feasible[chosen] = solved.drives, solved.feasible
     return drives, feasible
-
-
-def _each(external: tuple[ExternalLoad, ...], part: Callable[[ExternalLoad], Array]) -> Array:
-    """One part of every rep's external load, stacked to (reps, samples)."""
-    return np.stack([part(e) for e in external])
-
-
-def _stack(moments: list[Moments]) -> Moments:
-    return Moments(
-        **{f.name: np.stack([getattr(m, f.name) for m in moments], axis=-2) for f in fields(Moments)}
-    )
-
-
-@dataclass(frozen=True)
-class _Parts:
-    """What the working load is found from."""
-
-    setups: tuple[RepSetup, ...]
-    body: Body
-    external: tuple[ExternalLoad, ...]
-    columns: Columns
-    direction: Array
-
-
-PASSES = 4
-
-
-def _working_load(
-    parts: _Parts, effort: float, loads: Array | None
-) -> tuple[Array, Array, tuple[tuple[tuple[str, float], ...], ...], Array]:
-    """Strength of both groups, each link's load at the effort, and the load in use.
-
-    A load that turns the forearm changes what the elbow can do and so the load: the two are found
-    together in a few passes, from no load on. Each pass shrinks the gap about tenfold.
-    """
-    static, per_kg = (
-        _each(parts.external, lambda e: e.static.forearm),
-        _each(parts.external, lambda e: e.per_kg.forearm),
-    )
-    direction = np.broadcast_to(parts.direction, static.shape).ravel()
-    load = np.zeros(len(parts.setups)) if loads is None else np.nan_to_num(loads)
-    for _ in range(PASSES):
-        turning = (static + load[:, None] * per_kg).ravel()
-        strength = elbow_strength(parts.columns, direction, turning).reshape(static.shape)
-        opposite = elbow_strength(parts.columns, -direction, turning).reshape(static.shape)
-        limits = _limits(parts, strength, opposite, effort)
-        weakest = np.array([min(value for _, value in row) for row in limits])
-        found = weakest if loads is None else np.where(np.isnan(loads), weakest, loads)
-        found = np.minimum(found, MOST_LOAD)
-        settled = np.all(np.abs(found - load) <= 1e-5 * (1 + load))
-        load = found
-        if settled:
-            break
-    return strength, opposite, limits, load
-
-
-def _limits(
-    parts: _Parts, strength: Array, opposite: Array, effort: float
-) -> tuple[tuple[tuple[str, float], ...], ...]:
-    """Per rep, the load at which each link reaches the effort."""
-    shape, external = strength.shape, parts.external
-    static = -parts.direction * _each(external, lambda e: e.static.elbow)
-    per_kg = -parts.direction * _each(external, lambda e: e.per_kg.elbow)
-    links: list[Link] = [
-        elbow_link("elbow", strength, static, per_kg),
-        elbow_link("elbow_return", opposite, -static, -per_kg),
-        wrist_link(_stack([e.static for e in external]), _stack([e.per_kg for e in external]), parts.body),
-        shoulder_link(
-            parts.columns,
-            _each(external, lambda e: e.static.shoulder[2]),
-            _each(external, lambda e: e.per_kg.shoulder[2]),
-            shape,
-        ),
-    ]
-    loads = {link.name: load_at_effort(link, effort, *shape) for link in links}
-    return tuple(
-        tuple(
-            (name, float(values[i]))
-            for name, values in loads.items()
-            if not (name == "shoulder" and setup.upper_arm_supported)
-        )
-        for i, setup in enumerate(parts.setups)
-    )

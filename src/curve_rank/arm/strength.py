@@ -89,12 +89,13 @@ def balance_columns(
     )
 
 
-def elbow_strength(columns: Columns, direction: Array, turning: Array) -> Array:
-    """Largest elbow moment in `direction` that the forearm balance allows.
+class ElbowStrength:
+    """Largest elbow moment in a direction that the forearm balance allows, for any turning moment.
 
-    A linear programme with one balance: its dual is convex and piecewise linear in one multiplier, so
-    the optimum lies at one of the columns' own ratios, and trying them all is exact. The shoulder
-    balance cannot bind here: the lumped shoulder muscles outweigh the crossing heads several times.
+    A linear programme with one balance: its dual is convex and piecewise linear in one multiplier, with its
+    corners at the columns' own ratios of elbow moment to turning moment. Sorted once, the corner where the
+    slope changes sign is read off for any load, exactly. The shoulder balance cannot bind here: the lumped
+    shoulder muscles outweigh the crossing heads several times.
 
     Parameters
     ----------
@@ -102,30 +103,51 @@ def elbow_strength(columns: Columns, direction: Array, turning: Array) -> Array:
         Of N postures.
     direction : array, shape (N,)
         +1 flexion, −1 extension.
-    turning : array, shape (N,)
-        External moment about the forearm that must be held meanwhile, + pronates [N·m].
-
-    Returns
-    -------
-    array, shape (N,)
-        [N·m], passive moments included; 0 where even the least drive cannot hold the forearm.
     """
-    turns = np.abs(columns.matrix[FOREARM]).max(axis=1) > 1e-12
-    gain, turn = direction * columns.matrix[ELBOW][turns], columns.matrix[FOREARM][turns]
-    low, high = columns.low[turns, None], columns.high[turns, None]
-    wanted = -columns.passive[FOREARM] - turning
-    moves = np.abs(turn) > 1e-12
-    ratios = np.where(moves, gain / np.where(moves, turn, 1.0), 0.0)
-    best = np.full(wanted.shape, np.inf)
-    for ratio in ratios:
-        reduced = gain - ratio * turn
-        value = np.maximum(high * reduced, low * reduced).sum(axis=0) + ratio * wanted
-        np.minimum(best, value, out=best)
-    holds = (wanted <= np.maximum(high * turn, low * turn).sum(axis=0)) & (
-        wanted >= np.minimum(high * turn, low * turn).sum(axis=0)
-    )
-    others = np.maximum(direction * columns.matrix[ELBOW][~turns], 0.0).sum(axis=0)
-    return np.where(holds, np.maximum(best + others + direction * columns.passive[ELBOW], 0.0), 0.0)
+
+    def __init__(self, columns: Columns, direction: Array) -> None:
+        turns = np.abs(columns.matrix[FOREARM]).max(axis=1) > 1e-12
+        self._gain, self._turn = direction * columns.matrix[ELBOW][turns], columns.matrix[FOREARM][turns]
+        self._low, self._high = columns.low[turns, None], columns.high[turns, None]
+        self._passive_turn = columns.passive[FOREARM]
+        moves = np.abs(self._turn) > 1e-12
+        ratios = np.where(moves, self._gain / np.where(moves, self._turn, 1.0), np.inf)
+        order = np.argsort(ratios, axis=0)
+        self._ratios = np.take_along_axis(ratios, order, axis=0)
+        rises = np.where(moves, np.abs(self._turn), 0.0) * (self._high - self._low)
+        self._slopes = np.cumsum(np.take_along_axis(rises, order, axis=0), axis=0)
+        self._most = np.maximum(self._high * self._turn, self._low * self._turn).sum(axis=0)
+        self._least = np.minimum(self._high * self._turn, self._low * self._turn).sum(axis=0)
+        others = np.maximum(direction * columns.matrix[ELBOW][~turns], 0.0).sum(axis=0)
+        self._fixed = others + direction * columns.passive[ELBOW]
+
+    def at(self, turning: Array) -> Array:
+        """Strength while an external moment `turning` (N,) about the forearm is held, + pronates [N·m].
+
+        Returns
+        -------
+        array, shape (N,)
+            [N·m], passive moments included; 0 where even the least drive cannot hold the forearm.
+        """
+        wanted = -self._passive_turn - turning
+        corner = np.minimum((self._slopes < self._most - wanted).sum(axis=0), len(self._ratios) - 1)
+        ratio = np.take_along_axis(self._ratios, corner[None], axis=0)[0]
+        ratio = np.where(np.isfinite(ratio), ratio, 0.0)
+        reduced = self._gain - ratio * self._turn
+        best = np.maximum(self._high * reduced, self._low * reduced).sum(axis=0) + ratio * wanted
+        holds = (wanted <= self._most) & (wanted >= self._least)
+        return np.where(holds, np.maximum(best + self._fixed, 0.0), 0.0)
+
+
+def elbow_strength(columns: Columns, direction: Array, turning: Array) -> Array:
+    """Largest elbow moment in `direction` while `turning` is held, all (N,) [N·m]; see `ElbowStrength`."""
+    return ElbowStrength(columns, direction).at(turning)
+
+
+def shoulder_strength(columns: Columns) -> tuple[Array, Array]:
+    """Largest shoulder moment in flexion and in extension: lumped muscles and crossing heads, (N,) [N·m]."""
+    moments, passive = columns.matrix[SHOULDER], columns.passive[SHOULDER]
+    return np.maximum(moments, 0).sum(axis=0) + passive, np.maximum(-moments, 0).sum(axis=0) - passive
 
 
 @dataclass(frozen=True)
@@ -172,11 +194,9 @@ def wrist_link(static: Moments, per_kg: Moments, body: Body) -> Link:
     return Link("wrist", effort)
 
 
-def shoulder_link(columns: Columns, static: Array, per_kg: Array, shape: tuple[int, ...]) -> Link:
-    """The unsupported shoulder: lumped muscles plus the heads that cross it, in flexion and extension."""
-    moments = columns.matrix[SHOULDER]
-    flexion = np.maximum(moments, 0).sum(axis=0).reshape(shape)
-    extension = np.maximum(-moments, 0).sum(axis=0).reshape(shape)
+def shoulder_link(flexion: Array, extension: Array, static: Array, per_kg: Array) -> Link:
+    """The unsupported shoulder against outside moments, + flexes, all (reps, samples)."""
+    flexion, extension = np.maximum(flexion, 1e-6), np.maximum(extension, 1e-6)
 
     def effort(load: Array) -> tuple[Array, Array]:
         outside = static + load * per_kg
@@ -198,14 +218,15 @@ def window_matrix(samples: int) -> Array:
     return windows
 
 
-def load_at_effort(link: Link, effort: float, reps: int, samples: int) -> Array:
+def load_at_effort(link: Link, effort: float, least: Array, samples: int) -> Array:
     """The load whose hardest tenth of the rep brings a link to `effort`, shape (reps,) [kg].
 
     The hardest tenth's effort is convex in the load, so Newton's method from a load above the answer
-    falls onto it without overshooting. Infinite where the link never gets there below 2000 kg, 0 where
-    the arm's own weight is already too much.
+    falls onto it without overshooting. Infinite where the link never gets there below 2000 kg, `least`
+    (reps,) where even that is too much: 0 for a weight, less where a body's own weight can be taken off.
     """
     windows = window_matrix(samples)
+    reps = least.size
     load = np.full(reps, MOST_LOAD)
     limited = np.zeros(reps, dtype=bool)
     for step in range(40):
@@ -217,7 +238,7 @@ def load_at_effort(link: Link, effort: float, reps: int, samples: int) -> Array:
         limited = excess > 0 if step == 0 else limited
         rate = (slope @ windows.T)[rows, which]
         move = np.where(limited & (rate > 1e-12), excess / np.maximum(rate, 1e-12), 0.0)
-        load = np.maximum(load - move, 0.0)
-        if float(np.abs(move).max()) < 1e-10:
+        before, load = load, np.maximum(load - move, least)
+        if float(np.abs(load - before).max()) < 1e-10:
             break
     return np.where(limited, load, np.inf)

@@ -62,7 +62,7 @@ def _apply(data: dict[str, Any], change: Change) -> None:
     current = _step(place, last, change.field)
     if change.add is not None:
         if current is None:
-            current = data["posture"].get(last)
+            current = data["posture"].get(last, (data.get("hand_path") or {}).get(last))
         if not isinstance(current, int | float):
             raise BadInputError(change.field, current, "a number, to add to")
         value: Any = current + change.add

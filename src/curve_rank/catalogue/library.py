@@ -14,6 +14,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, UnknownNameError
 
 LARGEST_DOCUMENT = 64 * 1024
+LINE_KINDS = ("weight", "cable", "band", "machine", "body_weight")
 
 
 @cache
@@ -81,7 +82,7 @@ def validate_variant(data: Any, *, name: str = "variant") -> Variant:
         return Variant.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"] if part not in ("weight", "cable"))
+        place = ".".join(str(part) for part in first["loc"] if part not in LINE_KINDS)
         value = first["input"] if first["type"] != "missing" else None
         if isinstance(value, dict | list | Variant):
             value = "as given"

@@ -11,12 +11,38 @@ from curve_rank.arm.posture import ELBOW_RANGE, FOREARM_RANGE
 
 Target = Literal["flexors", "extensors"]
 Family = Literal[
-    "standing", "reclined", "supported", "cable", "press_down", "overhead", "lying", "arm_behind", "sideways"
+    "standing",
+    "reclined",
+    "supported",
+    "cable",
+    "band",
+    "pulling",
+    "press_down",
+    "overhead",
+    "lying",
+    "arm_behind",
+    "straight_arm",
+    "sideways",
+    "pressing",
 ]
-Load = Literal["dumbbell", "barbell", "angled_bar", "neutral_bar", "cable"]
-Bench = Literal["incline_bench", "flat_bench", "pad_bench", "upright_seat"]
+Load = Literal["dumbbell", "barbell", "angled_bar", "neutral_bar", "cable", "band", "machine", "body_weight"]
+Bench = Literal[
+    "incline_bench", "flat_bench", "pad_bench", "upright_seat", "pull_up_bar", "dip_bars", "low_bar"
+]
 Handle = Literal["rope", "free", "angled_bar", "straight_bar"]
-Base = Literal["standing", "kneeling", "seated", "bench_lying", "bench_prone", "floor_lying"]
+Base = Literal[
+    "standing",
+    "kneeling",
+    "seated",
+    "bench_lying",
+    "bench_prone",
+    "floor_lying",
+    "hanging",
+    "dip_support",
+    "push_up",
+    "bench_dip",
+    "body_row",
+]
 Surface = Literal["none", "back_rest", "flat_bench", "chest_bench", "pad", "thigh", "floor"]
 CautionTag = Literal[
     "lower_biceps_tendon",
@@ -31,6 +57,9 @@ CautionTag = Literal[
 Text = Annotated[str, Field(min_length=1, max_length=400)]
 Short = Annotated[str, Field(min_length=1, max_length=80)]
 Degrees = Annotated[float, Field(ge=-180, le=205, allow_inf_nan=False)]
+Elbow = Annotated[float, Field(ge=ELBOW_RANGE[0], le=ELBOW_RANGE[1], allow_inf_nan=False)]
+Reach = Annotated[float, Field(ge=-1.5, le=1.5, allow_inf_nan=False)]
+Ratio = Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)]
 
 
 class _Part(BaseModel):
@@ -46,6 +75,7 @@ class Equipment(_Part):
     bench: Bench | None = None
     handle: Handle
     hands: Annotated[int, Field(ge=1, le=2, description="Hands that share one load")] = 1
+    arms: Annotated[int, Field(ge=1, le=2, description="Arms that work at once")] = 2
     smallest_step_kg: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1.0
 
 
@@ -82,7 +112,7 @@ class Angles(_Part):
 class Key(_Part):
     """One key posture of the path; angles left out keep the value of `posture`."""
 
-    elbow: Annotated[float, Field(ge=ELBOW_RANGE[0], le=ELBOW_RANGE[1], allow_inf_nan=False)]
+    elbow: Elbow
     upper_arm: Degrees | None = None
     abduction: Annotated[float, Field(ge=-45, le=120, allow_inf_nan=False)] | None = None
     rotation: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)] | None = None
@@ -111,7 +141,110 @@ class CableLine(_Part):
     from_middle: Annotated[bool, Field(description="The cable leaves the middle of a bar")] = False
 
 
-Line = Annotated[WeightLine | CableLine, Field(discriminator="kind")]
+class BandLine(_Part):
+    """A band to an anchor; its load is what it pulls at twice its slack length."""
+
+    kind: Literal["band"]
+    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
+    forward: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)]
+    up: Annotated[float, Field(ge=0, le=3, allow_inf_nan=False)]
+    right: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)] = 0.0
+    slack_m: Annotated[float, Field(ge=0.1, le=3, description="Length up to which it does not pull")]
+    curve: Annotated[
+        tuple[tuple[Ratio, Ratio], ...] | None,
+        Field(max_length=20, description="Stretch over slack length, tension over that at stretch 1"),
+    ] = None
+
+    @model_validator(mode="after")
+    def _curve_rises(self) -> BandLine:
+        if self.curve is not None:
+            stretch, tension = zip(*self.curve, strict=True)
+            if (
+                len(stretch) < 2
+                or any(b <= a for a, b in pairwise(stretch))
+                or list(tension) != sorted(tension)
+            ):
+                raise ValueError(
+                    "curve must list at least two pairs, stretch rising and tension never falling"
+                )
+            if stretch[0] != 0 or tension[0] != 0:
+                raise ValueError("curve must begin with [0, 0]")
+        return self
+
+
+class MachineLine(_Part):
+    """A machine about the elbow's axis: moment per kilogram of stack against elbow angle."""
+
+    kind: Literal["machine"]
+    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
+    profile: Annotated[
+        tuple[tuple[Elbow, Annotated[float, Field(ge=-5, le=5, allow_inf_nan=False)]], ...],
+        Field(
+            min_length=2,
+            max_length=60,
+            description="Pairs of elbow angle [°] and moment on the elbow [N·m per kg], + flexes",
+        ),
+    ]
+
+    @model_validator(mode="after")
+    def _angles_rise(self) -> MachineLine:
+        angles = [angle for angle, _ in self.profile]
+        if any(b <= a for a, b in pairwise(angles)):
+            raise ValueError(f"profile angles {angles} must rise")
+        return self
+
+
+class BodyWeightLine(_Part):
+    """What a fixed bar or the floor exerts on the hands; the load is added to the body, or taken off."""
+
+    kind: Literal["body_weight"]
+    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
+    carried: Annotated[
+        float, Field(gt=0, le=1, allow_inf_nan=False, description="Part of body mass that the hands carry")
+    ] = 1.0
+    sideways: Annotated[float, Field(ge=-0.5, le=0.5, allow_inf_nan=False)] = 0.0
+
+
+Line = Annotated[
+    WeightLine | CableLine | BandLine | MachineLine | BodyWeightLine, Field(discriminator="kind")
+]
+
+
+class HandKey(_Part):
+    """One key of a hand path, as fractions of arm length from the shoulder, in the trunk's directions."""
+
+    forward: Reach
+    up: Reach
+    out: Reach
+    flare: Annotated[float, Field(ge=-90, le=120, allow_inf_nan=False)] | None = None
+    forearm: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)] | None = None
+    trunk_pitch: Annotated[float, Field(ge=-95, le=95, allow_inf_nan=False)] | None = None
+
+
+class HandPath(_Part):
+    """Where the hand goes; elbow and shoulder follow from it."""
+
+    keys: Annotated[
+        tuple[HandKey, ...],
+        Field(min_length=2, max_length=12, description="From the target's stretched end to its short end"),
+    ]
+    elbow_towards: Annotated[
+        tuple[Reach, Reach, Reach],
+        Field(description="Where the elbow points: forward, up, out, of any length"),
+    ] = (0.0, -1.0, 0.0)
+    flare: Annotated[
+        float,
+        Field(ge=-90, le=120, allow_inf_nan=False, description="Turns the elbow outwards from there [°]"),
+    ] = 0.0
+    wider: Annotated[
+        float, Field(ge=-0.5, le=0.5, allow_inf_nan=False, description="Added to every key's out")
+    ] = 0.0
+
+    @model_validator(mode="after")
+    def _points_somewhere(self) -> HandPath:
+        if not any(self.elbow_towards):
+            raise ValueError("elbow_towards must not be all zero")
+        return self
 
 
 class Guide(_Part):
@@ -167,10 +300,15 @@ class Variant(_Part):
     equipment: Equipment
     support: Support
     posture: Angles
+    coordinate: Annotated[
+        Literal["elbow", "shoulder"],
+        Field(description="The angle the rep is measured in; shoulder for straight-arm work"),
+    ] = "elbow"
     path: Annotated[
         tuple[Key, ...],
-        Field(min_length=2, max_length=12, description="From the target's stretched end to its short end"),
-    ]
+        Field(max_length=12, description="Key postures from the target's stretched end to its short end"),
+    ] = ()
+    hand_path: HandPath | None = None
     lines: Annotated[tuple[Line, ...], Field(min_length=1, max_length=3)]
     guide: Guide = Guide()
     setup: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10)]
@@ -183,10 +321,30 @@ class Variant(_Part):
         total = sum(line.share for line in self.lines)
         if abs(total - 1) > 1e-6:
             raise ValueError(f"the lines' shares add up to {total:g}; they must add up to 1")
-        elbows = [key.elbow for key in self.path]
-        steps = [b - a for a, b in pairwise(elbows)]
-        shortens = 1 if self.target == "flexors" else -1
-        if any(step * shortens < 1 for step in steps):
-            way = "bend" if shortens == 1 else "straighten"
-            raise ValueError(f"path: elbow angles {elbows} must {way} by at least 1° from key to key")
+        self._check_path()
+        if any(isinstance(line, MachineLine) for line in self.lines) and not self.support.upper_arm:
+            raise ValueError("support.upper_arm must be true with a machine: it turns about the elbow alone")
         return self
+
+    def _check_path(self) -> None:
+        if self.hand_path is not None:
+            if self.path or self.coordinate == "shoulder":
+                raise ValueError("path: give either path or hand_path; a hand path is measured at the elbow")
+            if self.posture.wrist:
+                raise ValueError(f"posture.wrist: {self.posture.wrist:g}; must be 0 with a hand path")
+            return
+        if len(self.path) < 2:
+            raise ValueError("path: at least two key postures, or a hand_path")
+        if self.coordinate == "shoulder":
+            arms = [self.posture.upper_arm if k.upper_arm is None else k.upper_arm for k in self.path]
+            if not _one_way(arms, 1) and not _one_way(arms, -1):
+                raise ValueError(f"path: upper arm angles {arms} must all go one way by at least 1°")
+            return
+        elbows = [key.elbow for key in self.path]
+        if not _one_way(elbows, 1 if self.target == "flexors" else -1):
+            way = "bend" if self.target == "flexors" else "straighten"
+            raise ValueError(f"path: elbow angles {elbows} must {way} by at least 1° from key to key")
+
+
+def _one_way(angles: list[float], sign: int) -> bool:
+    return all((b - a) * sign >= 1 for a, b in pairwise(angles))

@@ -12,7 +12,7 @@ from typing import Any
 import click
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant, parse_variant
 from curve_rank.catalogue.schema import Variant

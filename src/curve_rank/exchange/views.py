@@ -36,7 +36,7 @@ def model_view(modelled: Modelled) -> dict[str, Any]:
         "limited_by": readings.limited_by,
         "limits_kg": {
             name: _rounded(load, 2) if math.isfinite(load) else "not limiting"
-            for name, load in modelled.batch.limits[modelled.place]
+            for name, load in modelled.batch.limits_of(modelled.place).items()
         },
         "feasible_share": readings.feasible_share,
         "rep": {
@@ -46,7 +46,7 @@ def model_view(modelled: Modelled) -> dict[str, Any]:
             "demand_nm": _row(modelled.along("demand"), 4),
             "strength_nm": _row(modelled.along("strength"), 4),
             "effort": _row(modelled.along("effort"), 5),
-            "lever_m": _row(modelled.along("lever"), 5),
+            "lever_m": [_rounded(v, 5) if math.isfinite(v) else None for v in modelled.along("lever")],
         },
         "heads": {key: _head_view(modelled, key) for key in REPORTED_HEADS},
         "readings": {
@@ -126,7 +126,8 @@ def _row_view(row: Row) -> dict[str, Any]:
 def _head_view(modelled: Modelled, key: str) -> dict[str, list[float]]:
     anatomy, i = modelled.batch.anatomy, modelled.place
     head = anatomy.index(key)
-    moment = np.maximum(modelled.batch.elbow_moment[:, i], 0.0)
+    moment = np.maximum(modelled.batch.moment[:, i], 0.0)
+    helpers = np.maximum(modelled.batch.helper_moment[i], 0.0)
     geometry, scale = modelled.batch.geometry, modelled.batch.body.scale
     return {
         "drive": _row(modelled.batch.drive[head, i], 5),
@@ -134,7 +135,7 @@ def _head_view(modelled: Modelled, key: str) -> dict[str, list[float]]:
         "moment_arm_mm": _row(1000 * scale * geometry.elbow_arm[head, i], 3),
         "length_norm": _row(geometry.length[head, i], 4),
         "length_pct": _row(geometry.percent[head, i], 2),
-        "share": _row(moment[head] / np.maximum(moment.sum(axis=0), 1e-9), 4),
+        "share": _row(moment[head] / np.maximum(moment.sum(axis=0) + helpers, 1e-9), 4),
     }
 
 

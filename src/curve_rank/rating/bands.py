@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from importlib.resources import files
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import Modelled, Modeller

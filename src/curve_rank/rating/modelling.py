@@ -12,22 +12,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.force import Cable, FreeWeight, Line
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.path import ANGLES, joint_path
 from curve_rank.arm.readings import HeadReading, Readings, read_reps
-from curve_rank.arm.rep import SAMPLES, RepBatch, RepSetup, model_reps
-from curve_rank.catalogue.schema import CableLine, Key, Variant, WeightLine
+from curve_rank.arm.rep import RepBatch, model_reps
+from curve_rank.arm.setup import least_load
+from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, LoadError
+from curve_rank.rating.setting import rep_setup
 
 Array = NDArray[np.float64]
 
-SEATED_HIP = 0.53
-LYING_HIP = 0.56
-PRONE_HIP = 0.75
-FLOOR_HIP = 0.11
-KNEELING = 0.54
-"""Kneeling hip height over standing hip height."""
 LARGEST_LOAD = 400.0
 
 
@@ -65,56 +59,6 @@ class Modelled:
         return self.readings.load
 
 
-def hip_height(variant: Variant, body: Body) -> float:
-    """Hip centre above the floor for a variant's base [m]; the document's own number where it has one."""
-    if variant.support.hip_height_m is not None:
-        return variant.support.hip_height_m
-    return {
-        "standing": body.standing_hip,
-        "kneeling": body.standing_hip * KNEELING,
-        "seated": SEATED_HIP,
-        "bench_lying": LYING_HIP,
-        "bench_prone": PRONE_HIP,
-        "floor_lying": FLOOR_HIP,
-    }[variant.support.base]
-
-
-def rep_setup(variant: Variant, body: Body) -> RepSetup:
-    """The rep a variant's document describes.
-
-    Raises
-    ------
-    PostureError, BadInputError
-        For postures outside the tables.
-    """
-    keys = {name: np.array([_angle(variant, key, name) for key in variant.path]) for name in ANGLES}
-    if variant.posture.upper_arm_from == "vertical":
-        keys["shoulder"] = keys["shoulder"] + keys["trunk_pitch"]
-    posture = joint_path(keys, coordinate="elbow", samples=SAMPLES)
-    posture.check()
-    return RepSetup(
-        posture=posture,
-        lines=tuple(_line(line, variant.equipment.hands) for line in variant.lines),
-        flexes=variant.target == "flexors",
-        grip=variant.equipment.handle,
-        upper_arm_supported=variant.support.upper_arm,
-        hip_height=hip_height(variant, body),
-    )
-
-
-def _angle(variant: Variant, key: Key, name: str) -> float:
-    field = "upper_arm" if name == "shoulder" else name
-    value = getattr(key, field, None)
-    return float(getattr(variant.posture, field) if value is None else value)
-
-
-def _line(line: WeightLine | CableLine, hands: int) -> Line:
-    share = line.share / hands
-    if isinstance(line, WeightLine):
-        return FreeWeight(share=share, offset=line.offset_m, sideways=line.sideways)
-    return Cable(pulley=(line.forward, line.up, line.right), share=share, from_middle=line.from_middle)
-
-
 def model_variants(
     variants: tuple[Variant, ...], body: Body, *, effort: float, load: float | None = None
 ) -> tuple[Modelled, ...]:
@@ -127,43 +71,53 @@ def model_variants(
     LoadError
         For a load no drive can hold.
     """
-    check_load(load)
     setups = tuple(rep_setup(variant, body) for variant in variants)
+    check_load(load, max(least_load(setup, body) for setup in setups))
     loads = None if load is None else np.full(len(setups), load)
     batch = model_reps(setups, body=body, effort=effort, loads=loads)
-    readings = read_reps(batch, trunk_supported=tuple(v.support.trunk for v in variants))
-    result = tuple(
-        Modelled(variant, reading, batch, i)
-        for i, (variant, reading) in enumerate(zip(variants, readings, strict=True))
-    )
+    table = read_reps(batch, trunk_supported=tuple(trunk_held(v) for v in variants))
+    result = tuple(Modelled(variant, table.rep(i), batch, i) for i, variant in enumerate(variants))
     for modelled in result:
-        _refuse_hopeless(modelled, effort, given=load is not None)
+        _refuse_hopeless(modelled, given=load is not None)
     return result
 
 
-def check_load(load: float | None) -> None:
-    """Refuse a load that is not a sensible number of kilograms."""
-    if load is not None and not (math.isfinite(load) and 0 <= load <= LARGEST_LOAD):
-        raise BadInputError("load", load, f"0 to {LARGEST_LOAD:g} kg")
+def trunk_held(variant: Variant) -> bool:
+    """Whether a bench, the floor or the hands carry the trunk, so that the load does not bend it."""
+    return variant.support.trunk or variant.support.base in ("hanging", "dip_support", "bench_dip")
 
 
-def _refuse_hopeless(modelled: Modelled, effort: float, *, given: bool) -> None:
+def check_load(load: float | None, least: float = 0.0) -> None:
+    """Refuse a load that is not a sensible number of kilograms; `least` is below 0 for body weight."""
+    if load is not None and not (math.isfinite(load) and least <= load <= LARGEST_LOAD):
+        raise BadInputError("load", load, f"{math.ceil(least)} to {LARGEST_LOAD:g} kg")
+
+
+def _refuse_hopeless(modelled: Modelled, *, given: bool) -> None:
     readings, batch, i = modelled.readings, modelled.batch, modelled.place
     if given and readings.feasible_share < 1:
         worst = int(np.argmax(np.where(batch.feasible[i], 0, batch.effort[i])))
-        most = min(value for _, value in batch.limits[i]) / effort
+        most = _most_load(modelled)
         raise LoadError(
             "load",
             f"{readings.load:g} kg",
             f"no drive holds it at elbow {batch.posture.elbow[i, worst]:.0f}°; "
-            f"about {most:.1f} kg is the most that can be lifted once",
+            f"about {most:.0f} kg is the most that can be lifted once",
         )
-    if not given and not (readings.peak_demand > 0 and 0 < readings.load < LARGEST_LOAD):
+    least = least_load(batch.setups[i], batch.body)
+    if not given and not (readings.peak_demand > 0 and least < readings.load < LARGEST_LOAD):
         raise LoadError(
             "set-up",
             modelled.variant.name,
             "a line of force that asks something of the target muscles; here no sensible load does",
         )
+
+
+def _most_load(modelled: Modelled) -> float:
+    """The load at full effort [kg]."""
+    batch, i = modelled.batch, modelled.place
+    full = model_reps((batch.setups[i],), body=batch.body, effort=1.0)
+    return float(full.load[0])
 
 
 class Modeller:

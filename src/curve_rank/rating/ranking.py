@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.modelling import Modelled, Modeller

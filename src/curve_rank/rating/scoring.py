@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from curve_rank.arm.muscle import default_anatomy
+from curve_rank.catalogue.schema import BodyWeightLine
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.vocabulary import Aim, Criterion, Joint, Lens, criteria, joints
 
@@ -44,7 +45,7 @@ def score_variant(modelled: Modelled, aim: Aim, lens: Lens) -> tuple[float, tupl
 def criterion_values(modelled: Modelled, aim: Aim) -> dict[str, float]:
     """The reading behind every criterion."""
     readings, variant = modelled.readings, modelled.variant
-    both_arms = 2 / variant.equipment.hands * readings.load
+    moved = moved_load(modelled)
     return {
         "long_tension": _over_heads(modelled, aim, "long_tension"),
         "short_tension": _over_heads(modelled, aim, "short_tension"),
@@ -53,9 +54,9 @@ def criterion_values(modelled: Modelled, aim: Aim) -> dict[str, float]:
         "share": sum(modelled.head(head).share for head in aim.heads),
         "evenness": readings.evenness,
         "no_slack": readings.slack_share,
-        "load": both_arms / modelled.batch.body.mass,
+        "load": 2 / variant.equipment.hands * moved / modelled.batch.body.mass,
         "multi_joint": readings.multi_joint,
-        "steps": variant.equipment.smallest_step_kg / max(readings.load, 1e-6),
+        "steps": variant.equipment.smallest_step_kg / max(moved, 1e-6),
         "strictness": float(variant.support.trunk) + float(variant.support.upper_arm),
         "joints": max(strain.strain for strain in strains(modelled)),
     }
@@ -76,6 +77,13 @@ def strains(modelled: Modelled) -> tuple[Strain, ...]:
             )
         )
     return tuple(result)
+
+
+def moved_load(modelled: Modelled) -> float:
+    """What the hands move [kg]: the load, and the part of the body they carry."""
+    lines = modelled.variant.lines
+    carried = sum(line.carried for line in lines if isinstance(line, BodyWeightLine))
+    return modelled.readings.load + carried * modelled.batch.body.mass
 
 
 def _over_heads(modelled: Modelled, aim: Aim, reading: str) -> float:

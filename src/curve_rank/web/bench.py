@@ -13,7 +13,7 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.rep import effort_for_reps
+from curve_rank.arm.setup import effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError

@@ -10,7 +10,7 @@ from flask.typing import ResponseReturnValue
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep import DEFAULT_EFFORT_REPS
+from curve_rank.arm.setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.views import ranking_view
 from curve_rank.rating.ranking import Question, Ranking, rank

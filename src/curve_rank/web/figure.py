@@ -14,7 +14,8 @@ from numpy.typing import NDArray
 from curve_rank.arm.posture import Posture, cross, dot, room_to_trunk, trunk_to_room
 from curve_rank.catalogue.schema import CableLine, Variant
 from curve_rank.errors import UnknownNameError
-from curve_rank.rating.modelling import Modelled, hip_height
+from curve_rank.rating.modelling import Modelled
+from curve_rank.rating.setting import hip_height
 from curve_rank.web import scenery
 from curve_rank.web.solids import capsule, disc, line, path_text, spindle
 
@@ -112,7 +113,7 @@ class _Drawing:
         self.upper, self.fore, self.axis = frame["upper_arm"], frame["forearm"], frame["elbow_axis"]
         self.thumb, self.hand = frame["thumb"], frame["hand"]
         self.bend_side = cross(self.axis, self.upper)
-        self.pull = batch.external[i].pull
+        self.pull = batch.external.pull(batch.load)[:, i]
         self.count = self.posture.elbow.size
         self.origin = self._in_room(0, 0, 0)
         axes = [self._in_room(*unit) - self.origin for unit in np.eye(3)]

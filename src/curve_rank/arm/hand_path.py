@@ -1,0 +1,194 @@
+"""Hand paths: where the hand goes, and the arm that follows it (two-link inverse kinematics).
+
+Hand points are fractions of arm length (shoulder to grip, wrist straight) in the trunk frame. Where the
+hand is leaves the arm one freedom: the elbow may swing on a circle about the line from shoulder to hand.
+A direction says where the elbow points, and a flare angle turns it from there, outwards positive.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.posture import ELBOW_RANGE, SHOULDER_RANGE, cross, dot
+from curve_rank.errors import PostureError
+
+Array = NDArray[np.float64]
+
+FINE = 241
+"""Places along the keys at which the elbow angle is found before sampling evenly in it."""
+OUT_TO_THE_SIDE = 45.0
+
+
+@dataclass(frozen=True)
+class HandPath:
+    """Where the hand goes, arrays of shape (3, *S) and S, trunk frame.
+
+    Attributes
+    ----------
+    point : array, shape (3, *S)
+        Hand, over arm length.
+    elbow_towards : array, shape (3, *S)
+        Direction in which the elbow points, any length.
+    flare : array, shape S
+        Turn of the elbow about the line from shoulder to hand, + outwards [degrees].
+    """
+
+    point: Array
+    elbow_towards: Array
+    flare: Array
+
+    def at(self, places: Array) -> HandPath:
+        """The path read between its keys; `places` count keys from 0, shape (samples,)."""
+        keys = np.arange(self.flare.size)
+
+        def read(row: Array) -> Array:
+            return np.interp(places, keys, row)
+
+        return HandPath(
+            np.stack([read(row) for row in self.point]),
+            np.stack([read(row) for row in self.elbow_towards]),
+            read(self.flare),
+        )
+
+    def flared(self, more: float) -> HandPath:
+        """The path with the elbows turned outwards by `more` degrees."""
+        return replace(self, flare=self.flare + more)
+
+
+@dataclass(frozen=True)
+class ArmAngles:
+    """Angles that put the hand where the path says, arrays of shape S [degrees]."""
+
+    shoulder: Array
+    abduction: Array
+    rotation: Array
+    elbow: Array
+
+
+def arm_angles(path: HandPath, body: Body, *, check: bool = True) -> ArmAngles:
+    """Two-link inverse kinematics with a straight wrist.
+
+    Parameters
+    ----------
+    path : HandPath
+        Shape S.
+    body : Body
+    check : bool
+        Refuse what cannot be reached; otherwise the nearest reachable hand is taken.
+
+    Returns
+    -------
+    ArmAngles
+
+    Raises
+    ------
+    PostureError
+        Naming the point: beyond reach, elbow bent past 145°, or the shoulder outside −60° to 180° with the
+        arm less than 45° out to the side.
+    """
+    upper, fore = body.upper_arm, body.forearm + body.grip
+    hand = path.point * (upper + fore)
+    reach = np.sqrt(dot(hand, hand))
+    nearest = np.sqrt(upper**2 + fore**2 + 2 * upper * fore * np.cos(np.deg2rad(ELBOW_RANGE[1])))
+    if check:
+        _refuse_unreachable(path, reach / (upper + fore), nearest / (upper + fore))
+    reach = np.clip(reach, nearest, (upper + fore) * (1 - 1e-9))
+    towards_hand = hand / np.maximum(np.sqrt(dot(hand, hand)), 1e-9)
+    outwards = _elbow_direction(towards_hand, path)
+
+    cos_elbow = (reach**2 - upper**2 - fore**2) / (2 * upper * fore)
+    cos_lift = (upper**2 + reach**2 - fore**2) / (2 * upper * reach)
+    lift = np.arccos(np.clip(cos_lift, -1, 1))
+    arm = np.cos(lift) * towards_hand + np.sin(lift) * outwards
+    # The direction in which bending the elbow carries the hand; it keeps its sense when the arm is straight.
+    side = np.sin(lift) * towards_hand - np.cos(lift) * outwards
+    axis = cross(side, -arm)
+    found = ArmAngles(
+        shoulder=_from_minus_90(np.rad2deg(np.arctan2(arm[0], -arm[1]))),
+        abduction=np.rad2deg(np.arcsin(np.clip(arm[2], -1, 1))),
+        rotation=np.rad2deg(np.arctan2(-side[2], axis[2])),
+        elbow=np.rad2deg(np.arccos(np.clip(cos_elbow, -1, 1))),
+    )
+    if check:
+        _refuse_shoulder(found)
+    return found
+
+
+def sampled(keys: HandPath, body: Body, *, flexes: bool, samples: int) -> tuple[HandPath, Array]:
+    """The path sampled evenly in the elbow's angle, and where between the keys the samples lie.
+
+    Parameters
+    ----------
+    keys : HandPath
+        Shape (keys,).
+    body : Body
+    flexes : bool
+        Whether the elbow should bend along the path (flexors) or straighten.
+    samples : int
+
+    Returns
+    -------
+    HandPath of shape (samples,), array of shape (samples,)
+
+    Raises
+    ------
+    PostureError
+        Also when the elbow turns round along the path.
+    """
+    arm_angles(keys, body)
+    fine = np.linspace(0, keys.flare.size - 1, FINE)
+    elbow = arm_angles(keys.at(fine), body).elbow
+    rising = elbow if flexes else -elbow
+    wrong = np.flatnonzero(np.diff(rising) <= 0)
+    if wrong.size:
+        way = "bend" if flexes else "straighten"
+        raise PostureError(
+            f"hand_path point {int(fine[wrong[0]]) + 1}",
+            f"elbow {elbow[wrong[0]]:.0f}°",
+            f"a path along which the elbow keeps on going to {way}",
+        )
+    places = np.interp(np.linspace(rising[0], rising[-1], samples), rising, fine)
+    return keys.at(places), places
+
+
+def _elbow_direction(towards_hand: Array, path: HandPath) -> Array:
+    """Unit vector square to the line to the hand, in which the elbow lies."""
+    wanted = path.elbow_towards - dot(path.elbow_towards, towards_hand) * towards_hand
+    size = np.sqrt(dot(wanted, wanted))
+    wanted = wanted / np.maximum(size, 1e-9)
+    turned = cross(towards_hand, wanted)
+    sense = np.where(turned[2].sum(axis=-1, keepdims=True) < 0, -1.0, 1.0)
+    flare = np.deg2rad(path.flare)
+    return np.asarray(np.cos(flare) * wanted + np.sin(flare) * sense * turned)
+
+
+def _from_minus_90(angle: Array) -> Array:
+    """The same angle between −90° and 270°."""
+    return np.where(angle < -90, angle + 360, angle)
+
+
+def _refuse_unreachable(path: HandPath, reach: Array, nearest: float) -> None:
+    for bad, right in (
+        (~np.isfinite(reach) | (reach > 1), "a point at most one arm length from the shoulder"),
+        (reach < nearest, f"a point at least {nearest:.2f} arm lengths from the shoulder (elbow at 145°)"),
+    ):
+        if bad.any():
+            n = int(bad.argmax())
+            place = tuple(round(float(v), 3) for v in path.point[:, n])
+            raise PostureError(f"hand_path point {n + 1}", place, f"unreachable; {right}")
+
+
+def _refuse_shoulder(found: ArmAngles) -> None:
+    low, high = SHOULDER_RANGE
+    outside = ((found.shoulder < low) | (found.shoulder > high)) & (np.abs(found.abduction) < OUT_TO_THE_SIDE)
+    if outside.any():
+        n = int(outside.argmax())
+        raise PostureError(
+            f"hand_path point {n + 1}",
+            f"shoulder {found.shoulder[n]:.0f}°",
+            f"unreachable; an upper arm from {low:g}° to {high:g}°, or 45° out to the side",
+        )

@@ -1,0 +1,102 @@
+"""What a rep is before it is modelled: its posture, loads, support, and how far off it may be set up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.hand_path import HandPath, arm_angles
+from curve_rank.arm.lines import BodyWeight, Line
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.posture import SHOULDER_RANGE, Posture
+from curve_rank.errors import BadInputError
+
+Array = NDArray[np.float64]
+
+SAMPLES = 41
+DEFAULT_EFFORT_REPS = 10
+GRIPS = ("rope", "free", "angled_bar", "straight_bar")
+LINKS = ("elbow", "elbow_return", "wrist", "shoulder")
+
+
+@dataclass(frozen=True)
+class RepSetup:
+    """One rep to be modelled.
+
+    Attributes
+    ----------
+    posture : Posture
+        Angles of shape (samples,), from the target group's stretched end to its short end, evenly spaced
+        in the rep coordinate.
+    lines : tuple of Line
+    flexes : bool
+        True when the elbow flexors are the target, False for the extensors.
+    grip : str
+        One of `GRIPS`: how well the handle resists the forearm's turning.
+    upper_arm_supported : bool
+        Something else holds the upper arm, so the shoulder balance is not asked.
+    hip_height : float
+        [m]
+    coordinate : str
+        "elbow", or "shoulder" for straight-arm work: the angle the rep is measured in, and the joint whose
+        moment is its demand.
+    hand : HandPath, optional
+        Where the posture came from a hand path: the path at the samples.
+    from_vertical : bool
+        The upper arm is set from the vertical, so turning the trunk turns the shoulder's angle with it.
+    """
+
+    posture: Posture
+    lines: tuple[Line, ...]
+    flexes: bool
+    grip: str
+    upper_arm_supported: bool
+    hip_height: float
+    coordinate: str = "elbow"
+    hand: HandPath | None = None
+    from_vertical: bool = False
+
+
+@dataclass(frozen=True)
+class Shift:
+    """A set-up a little off what was meant: trunk and upper arm [degrees], pulleys (3,) [m]."""
+
+    trunk: float = 0.0
+    upper_arm: float = 0.0
+    pulley: Array = field(default_factory=lambda: np.zeros(3))
+
+
+def effort_for_reps(reps: float) -> float:
+    """Effort at which `reps` repetitions end in failure: 1/(1 + n/30), trusted from 1 to 20."""
+    if not 1 <= reps <= 20:
+        raise BadInputError("reps", reps, "1 to 20 repetitions, where the rule is trusted")
+    return 1 / (1 + reps / parameter_set().number("readings.reps_constant"))
+
+
+def least_load(setup: RepSetup, body: Body) -> float:
+    """The least load [kg]: 0, or less where the body's own weight can be taken off."""
+    hung = [line for line in setup.lines if isinstance(line, BodyWeight) and line.share > 0]
+    return -max((0.98 * body.mass * line.carried / line.share for line in hung), default=0.0)
+
+
+def shifted(posture: Posture, setups: tuple[RepSetup, ...], shift: Shift, body: Body) -> Posture:
+    """Postures (reps, samples) of the same reps set up a little off."""
+    follows = np.array([[float(s.from_vertical)] for s in setups])
+    angles = dict(vars(posture))
+    angles["trunk_pitch"] = posture.trunk_pitch + shift.trunk
+    angles["shoulder"] = np.clip(posture.shoulder + shift.upper_arm + follows * shift.trunk, *SHOULDER_RANGE)
+    by_hand = np.flatnonzero([s.hand is not None for s in setups])
+    if by_hand.size:
+        paths = [s.hand for s in setups if s.hand is not None]
+        path = HandPath(
+            np.stack([p.point for p in paths], axis=1),
+            np.stack([p.elbow_towards for p in paths], axis=1),
+            np.stack([p.flare for p in paths]),
+        )
+        for name, values in vars(arm_angles(path.flared(shift.upper_arm), body, check=False)).items():
+            angles[name] = angles[name].copy()
+            angles[name][by_hand] = values
+    return Posture(**angles)
