@@ -27,7 +27,7 @@ def test_changing_or_hiding_a_variant_leaves_every_other_score_alone(lens: str, 
     whole = scores(rank(question, built_in(), modeller))
     first = next(iter(whole))
     edited = tuple(
-        changed(v, (parse_setting("path.-1.elbow=100"),)) if v.id == first else v for v in built_in()
+        changed(v, (parse_setting("posture.forearm=12"),)) if v.id == first else v for v in built_in()
     )
     hidden = scores(rank(question, tuple(v for v in built_in() if v.id != first), modeller))
     other = scores(rank(question, edited, modeller))
@@ -79,7 +79,7 @@ def test_the_cache_answers_for_content_only() -> None:
     modeller, question = Modeller(), Question()
     before = rank(question, built_in(), modeller)
     assert rank(question, built_in(), modeller).rows[0].modelled is before.rows[0].modelled
-    edited = tuple(changed(v, (parse_setting("posture.wrist=10"),)) for v in built_in())
+    edited = tuple(changed(v, (parse_setting("posture.forearm=12"),)) for v in built_in())
     assert scores(rank(question, edited, modeller)) == scores(rank(question, edited, Modeller()))
     bigger = replace(question, body=Body(1.9, 95))
     assert scores(rank(bigger, built_in(), modeller)) == scores(rank(bigger, built_in(), Modeller()))

@@ -118,7 +118,9 @@ def arm_angles(path: HandPath, body: Body, *, check: bool = True) -> ArmAngles:
     return found
 
 
-def sampled(keys: HandPath, body: Body, *, flexes: bool, samples: int) -> tuple[HandPath, Array]:
+def sampled(
+    keys: HandPath, body: Body, *, flexes: bool, samples: int, start: float = 0.0, end: float = 1.0
+) -> tuple[HandPath, Array]:
     """The path sampled evenly in the elbow's angle, and where between the keys the samples lie.
 
     Parameters
@@ -129,6 +131,8 @@ def sampled(keys: HandPath, body: Body, *, flexes: bool, samples: int) -> tuple[
     flexes : bool
         Whether the elbow should bend along the path (flexors) or straighten.
     samples : int
+    start, end : float
+        Part of the path that is used, from 0 (the first key) to 1 (the last).
 
     Returns
     -------
@@ -140,7 +144,7 @@ def sampled(keys: HandPath, body: Body, *, flexes: bool, samples: int) -> tuple[
         Also when the elbow turns round along the path.
     """
     arm_angles(keys, body)
-    fine = np.linspace(0, keys.flare.size - 1, FINE)
+    fine = (keys.flare.size - 1) * np.linspace(start, end, FINE)
     elbow = arm_angles(keys.at(fine), body).elbow
     rising = elbow if flexes else -elbow
     wrong = np.flatnonzero(np.diff(rising) <= 0)

@@ -159,7 +159,7 @@ def model_reps(
         abduction=posture.abduction,
     )
     columns = _columns(anatomy, geometry, setups, posture, body)
-    parts = _Parts(setups, body, external, columns, posture.elbow.shape)
+    parts = _Parts(setups, body, external, columns, frame.upper_arm)
     strengths, limits, load = _working_load(parts, effort, loads, near_loads)
     return _loaded(parts, anatomy, posture, frame, geometry, strengths, limits, load)
 
@@ -183,7 +183,12 @@ class _Parts:
     body: Body
     external: ExternalLoad
     columns: Columns
-    shape: tuple[int, ...]
+    upper_arm: Array
+
+    @property
+    def shape(self) -> tuple[int, ...]:
+        """(reps, samples)."""
+        return self.upper_arm.shape[1:]
 
     @property
     def direction(self) -> Array:
@@ -256,8 +261,10 @@ def _limits(parts: _Parts, strengths: _Strengths, effort: float, least: Array) -
         shoulder_link(
             strengths.shoulder_flexion,
             strengths.shoulder_extension,
-            static.shoulder[2],
-            external.per_kg.shoulder[2],
+            static.shoulder,
+            external.per_kg.shoulder,
+            parts.upper_arm,
+            parts.body,
         ),
     ]
     loads = {link.name: load_at_effort(link, effort, least, parts.shape[1]) for link in links}

@@ -13,6 +13,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.force import Moments
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, head_forces
 from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.posture import dot
 
 Array = NDArray[np.float64]
 
@@ -194,14 +195,31 @@ def wrist_link(static: Moments, per_kg: Moments, body: Body) -> Link:
     return Link("wrist", effort)
 
 
-def shoulder_link(flexion: Array, extension: Array, static: Array, per_kg: Array) -> Link:
-    """The unsupported shoulder against outside moments, + flexes, all (reps, samples)."""
+def shoulder_link(
+    flexion: Array, extension: Array, static: Array, per_kg: Array, upper_arm: Array, body: Body
+) -> Link:
+    """The unsupported shoulder: flexion or extension, and what pulls the arm sideways, as an ellipse.
+
+    Parameters
+    ----------
+    flexion, extension : array, shape (reps, samples)
+        Capacities [N·m].
+    static, per_kg : array, shape (3, reps, samples)
+        Outside moment about the shoulder; the part about the arm's own long axis is left out.
+    upper_arm : array, shape (3, reps, samples)
+    body : Body
+    """
     flexion, extension = np.maximum(flexion, 1e-6), np.maximum(extension, 1e-6)
+    sideways = parameter_set().number("helpers.shoulder_sideways") * body.force_scale
+    square, square_per_kg = (m - dot(m, upper_arm) * upper_arm for m in (static, per_kg))
 
     def effort(load: Array) -> tuple[Array, Array]:
-        outside = static + load * per_kg
-        room = np.where(outside < 0, flexion, extension)
-        return np.abs(outside) / room, np.sign(outside) * per_kg / room
+        x, y, z = square + load * square_per_kg
+        room = np.where(z < 0, flexion, extension)
+        size = np.sqrt((z / room) ** 2 + (x**2 + y**2) / sideways**2)
+        dx, dy, dz = square_per_kg
+        slope = (z * dz / room**2 + (x * dx + y * dy) / sideways**2) / np.maximum(size, 1e-12)
+        return size, slope
 
     return Link("shoulder", effort)
 

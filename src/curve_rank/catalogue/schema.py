@@ -239,9 +239,17 @@ class HandPath(_Part):
     wider: Annotated[
         float, Field(ge=-0.5, le=0.5, allow_inf_nan=False, description="Added to every key's out")
     ] = 0.0
+    start: Annotated[
+        float, Field(ge=0, le=0.9, allow_inf_nan=False, description="Where on the path the rep begins")
+    ] = 0.0
+    end: Annotated[
+        float, Field(ge=0.1, le=1, allow_inf_nan=False, description="Where on the path the rep ends")
+    ] = 1.0
 
     @model_validator(mode="after")
     def _points_somewhere(self) -> HandPath:
+        if self.end - self.start < 0.1:
+            raise ValueError(f"end must lie at least 0.1 past start ({self.start:g})")
         if not any(self.elbow_towards):
             raise ValueError("elbow_towards must not be all zero")
         return self

@@ -98,7 +98,14 @@ def _by_hand(
         elbow_towards=np.repeat(np.array([path.elbow_towards]).T, len(path.keys), axis=1),
         flare=np.array(flares, dtype=float),
     )
-    hand, places = hand_path.sampled(keys, body, flexes=variant.target == "flexors", samples=samples)
+    hand, places = hand_path.sampled(
+        keys,
+        body,
+        flexes=variant.target == "flexors",
+        samples=samples,
+        start=path.start,
+        end=path.end,
+    )
 
     def read(name: str) -> np.ndarray:
         held = getattr(variant.posture, name)

@@ -87,13 +87,19 @@ LOADS = {
     "angled_bar": "angled bar",
     "neutral_bar": "neutral-handle bar",
     "cable": "cable",
+    "band": "bands",
+    "machine": "curl machine",
+    "body_weight": "body weight",
 }
 BENCHES = {
     "incline_bench": "incline bench",
     "flat_bench": "flat bench",
     "pad_bench": "pad bench",
     "upright_seat": "upright seat",
-    "no_bench": "no bench",
+    "pull_up_bar": "pull-up bar",
+    "dip_bars": "dip bars",
+    "low_bar": "low bar",
+    "no_bench": "none of these",
 }
 EQUIPMENT = {**LOADS, **BENCHES}
 
