@@ -22,7 +22,7 @@ from curve_rank.exchange.views import model_view, ranking_view, variant_line
 from curve_rank.rating.modelling import Modelled, Modeller, model_variants
 from curve_rank.rating.ranking import Question, rank
 from curve_rank.rating.vocabulary import aims, lenses
-from curve_rank.rating.why import limit_words, why
+from curve_rank.rating.why import limit_words, load_words, why
 from curve_rank.store.database import data_folder, open_store
 from curve_rank.store.variants import own_variants
 
@@ -156,6 +156,28 @@ def rank_command(
 
 
 @main.command()
+@click.argument("out", type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--view", type=click.Choice(["side", "front", "top"]), help="Else the best.")
+@json_option
+@data_option
+@_say_errors
+def figures(out: Path, view: str | None, as_json: bool, data: Path | None) -> None:
+    """Draw every variant at its hard spot into one HTML file."""
+    from curve_rank.web.sheet import sheet_page
+
+    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    modelled = model_variants(_library(data), Body(), effort=effort)
+    try:
+        out.write_text(sheet_page(modelled, view or ""), encoding="utf-8")
+    except OSError as error:
+        raise BadInputError("OUT", str(out), f"a file that can be written ({error})") from error
+    if as_json:
+        _print_json({"file": str(out), "figures": len(modelled)})
+    else:
+        click.echo(f"{len(modelled)} figures in {out}")
+
+
+@main.command()
 @click.option("--host", default="127.0.0.1", show_default=True)
 @click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
 @data_option
@@ -224,7 +246,7 @@ def _print_json(view: Any) -> None:
 def _print_model(modelled: Modelled) -> None:
     variant, readings = modelled.variant, modelled.readings
     aim = aims()[variant.target]
-    click.echo(f"{variant.name}: {readings.load:.1f} kg, limited by {limit_words(modelled)}")
+    click.echo(f"{variant.name}: {load_words(modelled)}, limited by {limit_words(modelled)}")
     click.echo(why(modelled, aim))
     click.echo(f"Evenness {readings.evenness:.2f}, slack {100 * readings.slack_share:.0f} % of the rep")
     for key in aim.heads:

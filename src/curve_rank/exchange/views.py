@@ -12,6 +12,7 @@ from curve_rank.arm.parameters import HeadEntry, parameter_set
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.ranking import Ranking, Row
+from curve_rank.rating.why import load_words
 
 REPORTED_HEADS = (
     "biceps_long",
@@ -33,6 +34,8 @@ def model_view(modelled: Modelled) -> dict[str, Any]:
         "variant": modelled.variant.id,
         "name": modelled.variant.name,
         "load_kg": _rounded(readings.load, 3),
+        "load": load_words(modelled),
+        "coordinate": modelled.variant.coordinate,
         "limited_by": readings.limited_by,
         "limits_kg": {
             name: _rounded(load, 2) if math.isfinite(load) else "not limiting"

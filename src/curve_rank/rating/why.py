@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from curve_rank.catalogue.schema import BodyWeightLine
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.vocabulary import Aim
 
@@ -22,9 +23,10 @@ def why(modelled: Modelled, aim: Aim) -> str:
     readings = modelled.readings
     lengths = [modelled.head(head).length_at_hard_spot for head in aim.heads]
     verb, whose = ("is", "its") if len(aim.heads) == 1 else ("are", "their")
+    at = "with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at"
     return (
-        f"Hardest at {readings.hard_spot:.0f}°, in the {readings.hard_third} third, where {the(aim)} {verb} "
-        f"at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(readings.slack)}."
+        f"Hardest {at} {readings.hard_spot:.0f}°, in the {readings.hard_third} third, where {the(aim)} "
+        f"{verb} at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(readings.slack)}."
     )
 
 
@@ -40,6 +42,25 @@ def the(aim: Aim) -> str:
 def limit_words(modelled: Modelled) -> str:
     """What gives out first, in words."""
     return LINKS[modelled.readings.limited_by][modelled.variant.target]
+
+
+def load_words(modelled: Modelled, load: float | None = None) -> str:
+    """A load as a lifter would say it; the modelled one unless another is given [kg]."""
+    load = modelled.readings.load if load is None else load
+    variant = modelled.variant
+    if any(isinstance(line, BodyWeightLine) for line in variant.lines):
+        if abs(load) < 0.05:
+            return "body weight alone"
+        return f"{load:.1f} kg added to the body" if load > 0 else f"{-load:.1f} kg taken off the body"
+    kinds = {line.kind for line in variant.lines}
+    each = "in each hand" if variant.equipment.hands == 1 else "in both hands"
+    if kinds == {"band"}:
+        return f"a band that pulls {load:.1f} kg {each} at twice its slack length"
+    if kinds == {"machine"}:
+        return f"{load:.1f} kg on the stack"
+    if "band" in kinds:
+        return f"{load:.1f} kg {each}, weight and band together"
+    return f"{load:.1f} kg {each}"
 
 
 def slack_words(slack: tuple[tuple[float, float], ...]) -> str:

@@ -11,6 +11,7 @@ from flask_wtf import CSRFProtect
 from curve_rank import __version__
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.vocabulary import aims, cautions
+from curve_rank.rating.why import load_words
 from curve_rank.store.database import open_store
 from curve_rank.web import bench, board, problems, security, sources
 from curve_rank.web.shares import score_bar, shares_svg
@@ -48,10 +49,12 @@ def create_app(folder: Path) -> Flask:
         strip_svg=strip_svg,
         shares_svg=shares_svg,
         score_bar=score_bar,
+        load_words=load_words,
         aims=aims,
         cautions=cautions,
         version=__version__,
     )
+    app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
     app.context_processor(lambda: {"theme": security.chosen_theme(request)})
 
     @app.get("/")

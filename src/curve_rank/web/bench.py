@@ -13,7 +13,7 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.setup import effort_for_reps
+from curve_rank.arm.setup import effort_for_reps, least_load
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
@@ -22,13 +22,14 @@ from curve_rank.exchange.views import model_view
 from curve_rank.rating.modelling import Modelled, model_variants
 from curve_rank.rating.scoring import strains
 from curve_rank.rating.vocabulary import Aim, aims
-from curve_rank.rating.why import limit_words, why
+from curve_rank.rating.why import limit_words, load_words, why
 from curve_rank.store import variants as own
 from curve_rank.store.database import local_educator
 from curve_rank.web.board import asked
 from curve_rank.web.controls import HANDLES, controls
 from curve_rank.web.figure import VIEWS, figure
 from curve_rank.web.library import all_variants, store, variant_named
+from curve_rank.web.scenery import best_view
 from curve_rank.web.strip import strip_svg
 
 blueprint = Blueprint("bench", __name__, url_prefix="/bench")
@@ -67,7 +68,13 @@ class Studied:
             "view": self.view,
         }
         values |= {"target": self.aim.key, "for": self.person_id} | replaced
-        defaults: dict[str, object] = {"reps": 10, "view": "side", "load": None, "for": None, "set": ()}
+        defaults: dict[str, object] = {
+            "reps": 10,
+            "view": best_view(self.saved),
+            "load": None,
+            "for": None,
+            "set": (),
+        }
         kept = {k: v for k, v in values.items() if v is not None and v != defaults.get(k)}
         return urlencode(kept, doseq=True)
 
@@ -170,7 +177,7 @@ def _studied(variant_id: str, args: MultiDict[str, str]) -> Studied:
     if len(texts) > MOST_SETTINGS:
         raise BadInputError("set", len(texts), f"at most {MOST_SETTINGS} changes")
     latest = {change.field: change for change in (parse_setting(text) for text in texts)}
-    view = args.get("view", "side")
+    view = args.get("view") or best_view(saved)
     if view not in VIEWS:
         raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
     question = asked(MultiDict([(k, v) for k, v in args.items(multi=True) if k in ("for", "reps")]))
@@ -225,6 +232,7 @@ def _page(studied: Studied, problem: str = "") -> str:
         studied=studied,
         modelled=modelled,
         drawn=_drawn(studied, modelled),
+        least=math.ceil(least_load(modelled.batch.setups[modelled.place], studied.body)),
         ghost=_drawn(studied, _model_saved(studied)),
         table=rep_table(modelled),
         controls=controls(studied.changed),
@@ -253,7 +261,8 @@ def _drawn(studied: Studied, modelled: Modelled) -> dict[str, Any]:
             "demand": _short(modelled.along("demand"), 2),
             "strength": _short(modelled.along("strength"), 2),
             "effort": _short(100 * modelled.along("effort"), 1),
-            "lever": _short(100 * modelled.along("lever"), 1),
+            "lever": [round(v, 1) if math.isfinite(v) else None for v in 100 * modelled.along("lever")],
+            "angle": _short(modelled.along("angle"), 1),
             "heads": [
                 {
                     "key": h.key,
@@ -272,6 +281,8 @@ def _drawn(studied: Studied, modelled: Modelled) -> dict[str, Any]:
         "strip": str(strip_svg(modelled, studied.aim, "large")),
         "why": why(modelled, studied.aim),
         "load": round(readings.load, 1),
+        "load_words": load_words(modelled),
+        "joint": modelled.variant.coordinate,
         "limit": limit_words(modelled),
         "fixed_load": studied.load is not None,
         "evenness": round(100 * readings.evenness),

@@ -5,10 +5,22 @@ Points are arrays (frames, 2) in millimetres, y down as in SVG; outlines are (fr
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Shape:
+    """One path of the figure: its key, its class, and its data in every frame, or once if it stands still."""
+
+    key: str
+    css: str
+    frames: list[str]
+
 
 ROUND = 12
 """Corners of each rounded end."""

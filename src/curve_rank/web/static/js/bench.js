@@ -57,11 +57,11 @@ Alpine.data("bench", () => ({
   },
 
   remember(slider, value) {
-    const { field, saved, offset = "0", sign = "1" } = slider.dataset;
+    const { field, saved, offset = "0", sign = "1", scale = "1" } = slider.dataset;
     const control = slider.closest(".control");
     if (value === "") return;
     const shown = Number(value);
-    const sent = slider.tagName === "SELECT" ? value : String(Math.round(Number(sign) * (shown - Number(offset)) * 1e4) / 1e4);
+    const sent = slider.tagName === "SELECT" ? value : String(Math.round(Number(sign) * (shown - Number(offset)) / Number(scale) * 1e4) / 1e4);
     this.moved.set(field, sent);
     const typed = control.querySelector(".typed");
     if (typed && document.activeElement !== typed) typed.value = value;
@@ -86,7 +86,7 @@ Alpine.data("bench", () => ({
     if (settings) for (const [field, value] of this.moved) query.append("set", `${field}=${value}`);
     const load = this.form.querySelector("#c-load").value;
     if (settings && load) query.set("load", load);
-    if (this.view !== "side") query.set("view", this.view);
+    query.set("view", this.view);
     if (part) query.set("part", "bench");
     return query;
   },
@@ -124,9 +124,9 @@ Alpine.data("bench", () => ({
     if (this.drawnView !== figure.view) this.svg.setAttribute("viewBox", figure.box.join(" "));
     this.drawnView = figure.view;
     build(this.svg, figure);
-    this.curves.draw(curves, changed ? this.ghost.curves : null);
+    this.curves.draw(curves, this.now.joint, changed ? this.ghost.curves : null);
     root.querySelector("[data-strip]").innerHTML = this.now.strip;
-    for (const [name, value] of [["why", this.now.why], ["load", this.now.load], ["limit", this.now.limit], ["evenness", this.now.evenness], ["slack", this.now.slack_share]]) {
+    for (const [name, value] of [["why", this.now.why], ["load", this.now.load_words], ["limit", this.now.limit], ["evenness", this.now.evenness], ["slack", this.now.slack_share]]) {
       root.querySelector(`[data-${name}]`).textContent = value;
     }
     for (const link of root.querySelectorAll("[data-view]")) {
@@ -147,16 +147,16 @@ Alpine.data("bench", () => ({
     showGhost(this.svg, changed && this.ghost.figure.view === figure.view ? this.ghost.figure : null, this.at);
     this.curves.moveTo(this.at);
     this.scrub.value = this.at;
-    this.scrub.setAttribute("aria-valuetext", `elbow ${Math.round(curves.elbow[this.at])}°, effort ${Math.round(curves.effort[this.at])} %`);
+    this.scrub.setAttribute("aria-valuetext", `${this.now.joint} ${Math.round(curves.angle[this.at])}°, effort ${Math.round(curves.effort[this.at])} %`);
     this.read(curves);
   },
 
   read(curves) {
     const root = this.$root;
     const say = (name, text) => { root.querySelector(`[data-read="${name}"]`).textContent = text; };
-    say("elbow", `${Math.round(curves.elbow[this.at])}°`);
+    say("elbow", `${Math.round(curves.angle[this.at])}°`);
     say("demand", `${curves.demand[this.at].toFixed(1)} N·m`);
-    say("lever", `${curves.lever[this.at].toFixed(1)} cm`);
+    say("lever", curves.lever[this.at] === null ? "none" : `${curves.lever[this.at].toFixed(1)} cm`);
     say("effort", `${Math.round(curves.effort[this.at])} %`);
     for (const head of curves.heads) {
       root.querySelector(`[data-drive="${head.key}"]`).textContent = `${Math.round(head.drive[this.at])} %`;

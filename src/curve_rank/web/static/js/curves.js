@@ -7,7 +7,7 @@ const LEFT = 40;
 const RIGHT = 96;
 
 const PANELS = [
-  { title: "Elbow moment [N·m]", top: null, series: (c) => [
+  { title: "Moment [N·m]", top: null, series: (c) => [
     { css: "strength", name: "strength", values: c.strength },
     { css: "demand", name: "demand", values: c.demand }] },
   { title: "Effort [% of strength]", top: 100, series: (c) => [{ css: "effort", name: "effort", values: c.effort }] },
@@ -31,12 +31,12 @@ export class Curves {
       .on("pointermove", (event) => { if (event.buttons || event.pointerType === "mouse") move(event); });
   }
 
-  draw(curves, ghost) {
+  draw(curves, joint, ghost) {
     this.curves = curves;
     this.count = curves.elbow.length;
     this.svg.selectAll("*").remove();
     this.panels = PANELS.map((panel, n) => this.panel(panel, n, curves, ghost));
-    this.axis(curves);
+    this.axis(curves, joint);
     this.cursor = this.svg.append("line").attr("class", "cursor").attr("y1", 14).attr("y2", this.height - GAP + 2);
     this.marks = this.svg.append("g");
   }
@@ -72,14 +72,14 @@ export class Curves {
     }
   }
 
-  axis(curves) {
+  axis(curves, joint) {
     const bottom = this.height - GAP + 2;
     const ticks = [0, 0.25, 0.5, 0.75, 1];
     const g = this.svg.append("g").attr("class", "axis").attr("transform", `translate(0,${bottom})`)
-      .call(d3.axisBottom(this.x).tickValues(ticks).tickFormat((v) => `${Math.round(curves.elbow[Math.round(v * (this.count - 1))])}°`));
+      .call(d3.axisBottom(this.x).tickValues(ticks).tickFormat((v) => `${Math.round(curves.angle[Math.round(v * (this.count - 1))])}°`));
     g.append("text").attr("x", LEFT).attr("y", 30).attr("text-anchor", "start").text("long");
     g.append("text").attr("x", WIDTH - RIGHT).attr("y", 30).attr("text-anchor", "end").text("short");
-    g.append("text").attr("x", (LEFT + WIDTH - RIGHT) / 2).attr("y", 30).attr("text-anchor", "middle").text("elbow angle along the rep");
+    g.append("text").attr("x", (LEFT + WIDTH - RIGHT) / 2).attr("y", 30).attr("text-anchor", "middle").text(`${joint} angle along the rep`);
   }
 
   moveTo(at) {

@@ -24,7 +24,7 @@ export function show(svg, figure, at) {
   text.setAttribute("font-size", figure.text);
   text.setAttribute("x", x);
   text.setAttribute("y", y - 0.7 * figure.text);
-  text.textContent = `lever ${centimetres} cm`;
+  text.textContent = centimetres === null ? "" : `lever ${centimetres} cm`;
 }
 
 const OUTLINED = ["trunk", "upper", "fore"];
