@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,7 @@ from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.rating.modelling import Modelled, Modeller, model_variants
+from curve_rank.rating.running import Draws
 from curve_rank.store.demo import fill_demo
 from curve_rank.web import create_app
 
@@ -34,11 +36,13 @@ def modeller() -> Modeller:
 
 
 @pytest.fixture
-def app(tmp_path: Path) -> Flask:
+def app(tmp_path: Path) -> Iterator[Flask]:
     made = create_app(tmp_path)
     made.config["WTF_CSRF_ENABLED"] = False
     fill_demo(made.extensions["curve_rank_store"])
-    return made
+    made.extensions["curve_rank_draws"] = Draws(lambda: ThreadPoolExecutor(2))
+    yield made
+    made.extensions["curve_rank_draws"].close()
 
 
 @pytest.fixture

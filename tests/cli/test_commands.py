@@ -49,7 +49,7 @@ def test_model_reports_what_it_promises() -> None:
     assert view["readings"]["hard_spot_third"] in ("long", "middle", "short")
     loaded = run_json("model", "standing-dumbbell-curl", "--load", "6")
     assert loaded["load_kg"] == 6
-    assert "kg, limited by" in run("model", "rope-press-down").output
+    assert "kg in both hands, limited by" in run("model", "rope-press-down").output
 
 
 def test_anatomy_agrees_with_its_own_virtual_work_check() -> None:

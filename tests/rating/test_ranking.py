@@ -41,7 +41,7 @@ def test_scores_are_the_weighted_sum_of_their_parts_inside_0_to_100(modeller: Mo
             for row in rank(Question(target, lens), built_in(), modeller).rows:
                 assert 0 <= row.score <= 100
                 assert row.score == pytest.approx(sum(p.score * p.weight for p in row.criteria))
-                assert row.why.startswith("Hardest at ")
+                assert row.why.startswith("Hardest ")
 
 
 def test_lenses_weigh_to_one_and_use_known_criteria() -> None:

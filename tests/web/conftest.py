@@ -27,6 +27,7 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     thread.start()
     yield f"http://127.0.0.1:{server.effective_port}"
     server.close()
+    app.extensions["curve_rank_draws"].close()
 
 
 @pytest.fixture(scope="session")

@@ -11,6 +11,7 @@ from curve_rank.errors import BadInputError
 HEIGHT_RANGE = (1.30, 2.20)
 MASS_RANGE = (35.0, 200.0)
 STRENGTH_RANGE = (0.2, 3.0)
+SEGMENT_RANGES = {"upper_arm_m": (0.20, 0.50), "forearm_m": (0.15, 0.45), "grip_m": (0.03, 0.12)}
 
 
 def _body(key: str) -> float:
@@ -29,6 +30,10 @@ class Body:
         Body mass [kg], 35 to 200.
     strength : float
         Muscle force relative to the default body's scaled to this mass [1], 0.2 to 3.
+    upper_arm_m, forearm_m, grip_m : float, optional
+        Measured lengths: shoulder to elbow, elbow to wrist, wrist to the middle of the closed hand [m].
+    arm_mass : float
+        Mass of the arm relative to what body mass foretells [1].
 
     Raises
     ------
@@ -44,6 +49,10 @@ class Body:
     height: float = 1.78
     mass: float = 80.0
     strength: float = 1.0
+    upper_arm_m: float | None = None
+    forearm_m: float | None = None
+    grip_m: float | None = None
+    arm_mass: float = 1.0
 
     def __post_init__(self) -> None:
         for field, (low, high), unit in (
@@ -54,6 +63,10 @@ class Body:
             value = getattr(self, field)
             if not (isinstance(value, int | float) and math.isfinite(value) and low <= value <= high):
                 raise BadInputError(f"body {field}", value, f"a number from {low:g} to {high:g} {unit}")
+        for field, (low, high) in SEGMENT_RANGES.items():
+            value = getattr(self, field)
+            if value is not None and not (math.isfinite(value) and low <= value <= high):
+                raise BadInputError(f"body {field}", value, f"a length from {low:g} to {high:g} m")
 
     @property
     def scale(self) -> float:
@@ -68,12 +81,12 @@ class Body:
     @property
     def upper_arm(self) -> float:
         """Shoulder to elbow [m]."""
-        return self.height * _body("upper_arm_length")
+        return self.upper_arm_m or self.height * _body("upper_arm_length")
 
     @property
     def forearm(self) -> float:
         """Elbow to wrist [m]."""
-        return self.height * _body("forearm_length")
+        return self.forearm_m or self.height * _body("forearm_length")
 
     @property
     def hand(self) -> float:
@@ -83,7 +96,7 @@ class Body:
     @property
     def grip(self) -> float:
         """Wrist to the middle of the closed hand [m]."""
-        return self.scale * _body("grip_distance")
+        return self.grip_m or self.scale * _body("grip_distance")
 
     @property
     def trunk(self) -> float:
@@ -103,11 +116,8 @@ class Body:
     @property
     def segment_masses(self) -> tuple[float, float, float]:
         """Upper arm, forearm, hand [kg]."""
-        return (
-            self.mass * _body("upper_arm_mass"),
-            self.mass * _body("forearm_mass"),
-            self.mass * _body("hand_mass"),
-        )
+        mass = self.mass * self.arm_mass
+        return (mass * _body("upper_arm_mass"), mass * _body("forearm_mass"), mass * _body("hand_mass"))
 
     @property
     def segment_centres(self) -> tuple[float, float, float]:

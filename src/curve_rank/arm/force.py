@@ -15,6 +15,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, LineGroup, Machine
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.posture import Frame, Posture, cross, dot, room_to_trunk, trunk_to_room
+from curve_rank.arm.setup import Shift
 from curve_rank.errors import PostureError
 
 Array = NDArray[np.float64]
@@ -103,8 +104,7 @@ def external_load(
     body: Body,
     hip_height: Array,
     *,
-    pulley_shift: Array | None = None,
-    check: bool = True,
+    shift: Shift | None = None,
 ) -> ExternalLoad:
     """Moments of the lines of force and of the arm's own weight.
 
@@ -118,10 +118,8 @@ def external_load(
     body : Body
     hip_height : array, shape (reps, 1)
         Hip centre above the floor [m].
-    pulley_shift : array, shape (3,), optional
-        Moves every pulley and anchor in the room [m].
-    check : bool
-        Whether to refuse pulleys inside the body.
+    shift : Shift, optional
+        Moves every pulley and anchor in the room; nothing is refused then.
 
     Returns
     -------
@@ -142,7 +140,7 @@ def external_load(
         back_per_kg=np.zeros(shape),
         back_held=np.zeros(shape),
     )
-    room = _Room(posture, body, hip_height, np.zeros(3) if pulley_shift is None else pulley_shift, check)
+    room = _Room(posture, body, hip_height, shift or Shift(), shift is None)
     for group in groups:
         _add_group(nothing, group, frame, room)
     return nothing
@@ -168,7 +166,7 @@ class _Room:
     posture: Posture
     body: Body
     hip_height: Array
-    shift: Array
+    shift: Shift
     check: bool
 
     def of(self, reps: Index) -> _Room:
@@ -210,7 +208,7 @@ def _forces(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array |
         up = gravity * _with_sideways(-frame.down, group)
         return group.column("share") * up, room.body.mass * group.column("carried") * up
     along, distance = _towards(group, frame, room)
-    tension = _band_tension(group, distance) if group.kind is Band else 1.0
+    tension = _band_tension(group, distance) ** room.shift.band if group.kind is Band else 1.0
     return gravity * group.column("share") * tension * along, None
 
 
@@ -224,7 +222,7 @@ def _with_sideways(vertical: Array, group: LineGroup) -> Array:
 def _towards(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array]:
     """Direction from the hand, or the bar's middle, to the pulley or anchor, and the distance [m]."""
     name = "anchor" if group.kind is Band else "pulley"
-    place = group.places(name) + room.shift[:, None, None]
+    place = group.places(name) + room.shift.pulley[:, None, None]
     pulley = room_to_trunk(place, room.posture, room.body, room.hip_height)
     start = frame.grip
     if group.kind is Cable:

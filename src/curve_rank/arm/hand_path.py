@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.interpolate import PchipInterpolator
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.posture import ELBOW_RANGE, SHOULDER_RANGE, cross, dot
@@ -43,20 +44,22 @@ class HandPath:
 
     def at(self, places: Array) -> HandPath:
         """The path read between its keys; `places` count keys from 0, shape (samples,)."""
-        keys = np.arange(self.flare.size)
-
-        def read(row: Array) -> Array:
-            return np.interp(places, keys, row)
-
         return HandPath(
-            np.stack([read(row) for row in self.point]),
-            np.stack([read(row) for row in self.elbow_towards]),
-            read(self.flare),
+            between_keys(self.point, places),
+            between_keys(self.elbow_towards, places),
+            between_keys(self.flare, places),
         )
 
     def flared(self, more: float) -> HandPath:
         """The path with the elbows turned outwards by `more` degrees."""
         return replace(self, flare=self.flare + more)
+
+
+def between_keys(rows: Array, places: Array) -> Array:
+    """Values (…, keys) read smoothly and without overshoot at `places`, which count keys from 0."""
+    keys = np.arange(rows.shape[-1])
+    result: Array = PchipInterpolator(keys, rows, axis=-1)(places)
+    return result
 
 
 @dataclass(frozen=True)

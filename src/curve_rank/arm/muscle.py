@@ -19,6 +19,8 @@ Array = NDArray[np.float64]
 
 DEGREE = np.pi / 180
 _MM = 1e-3
+LOW_WHOLE_BELOW, LOW_NOTHING_FROM = 35.0, 55.0
+"""Where the part of an elbow arm near straight, which sources disagree on most, ends [degrees]."""
 
 
 @dataclass(frozen=True)
@@ -72,6 +74,8 @@ class Anatomy:
     forearm_arm: ArmCurves
     shoulder_arm: ArmCurves
     forearm_scale: Array
+    has_table: NDArray[np.bool_]
+    reference_forearm: Array
     elbow_area_90: Array
     reference_shortening: Array
     shortening_range: tuple[Array, Array]
@@ -122,10 +126,7 @@ def build_anatomy(parameters: ParameterSet) -> Anatomy:
     group_sign = {"flexors": 1.0, "extensors": -1.0, "forearm": 0.0}
     scale = np.array([parameters.number(f"muscle.force_scale_{h.group}") for h in heads])
     forearm_scale = np.array([parameters.row(f"heads.{h.key}.forearm_scale") or (0.0, 0.0) for h in heads])
-    elbow_arm = _curves([_elbow_nodes(parameters, h.key) for h in heads], 0, 145)
-    _, area_90 = elbow_arm.at(np.array(90.0))
-    # A rotation table is stated at elbow 90°; a head without one turns with its elbow arm's scale alone.
-    has_table = np.array([parameters.row(f"heads.{h.key}.forearm_arm") is not None for h in heads])
+    nothing = ArmCurves(0.0, np.zeros((len(heads), 4, 1)), np.zeros((len(heads), 1)))
     cos_pennation = np.cos(numbers("pennation") * DEGREE)
 
     anatomy = Anatomy(
@@ -138,23 +139,56 @@ def build_anatomy(parameters: ParameterSet) -> Anatomy:
         cos_pennation=cos_pennation,
         passive=np.array([1.0 if h.has_passive else 0.0 for h in heads]),
         reference_length=numbers("reference_length"),
-        elbow_arm=elbow_arm,
-        forearm_arm=_curves([_forearm_nodes(parameters, h.key) for h in heads], -90, 90),
-        shoulder_arm=_curves([_shoulder_nodes(parameters, h.key) for h in heads], -60, 180),
+        elbow_arm=nothing,
+        forearm_arm=nothing,
+        shoulder_arm=nothing,
         forearm_scale=forearm_scale,
-        elbow_area_90=np.where(has_table, area_90, 0.0),
+        # A rotation table is stated at elbow 90°; a head without one turns with its elbow arm's scale alone.
+        has_table=np.array([parameters.row(f"heads.{h.key}.forearm_arm") is not None for h in heads]),
+        reference_forearm=np.array(
+            [(parameters.row(f"heads.{h.key}.reference_forearm") or (0.0,))[0] for h in heads]
+        ),
+        elbow_area_90=np.zeros(len(heads)),
         reference_shortening=np.zeros(len(heads)),
         shortening_range=(np.zeros(len(heads)), np.ones(len(heads))),
     )
-    reference_forearm = np.array(
-        [(parameters.row(f"heads.{h.key}.reference_forearm") or (0.0,))[0] for h in heads]
-    )
-    reference, _, _ = _elbow_and_forearm(anatomy, np.zeros(len(heads)), reference_forearm)
-    return replace(
+    return with_curves(
         anatomy,
-        reference_shortening=np.diagonal(reference).copy(),
-        shortening_range=_shortening_range(anatomy),
+        elbow_arm=_curves([_elbow_nodes(parameters, h.key) for h in heads], 0, 145),
+        forearm_arm=_curves([_forearm_nodes(parameters, h.key) for h in heads], -90, 90),
+        shoulder_arm=_curves([_shoulder_nodes(parameters, h.key) for h in heads], -60, 180),
     )
+
+
+def with_curves(
+    anatomy: Anatomy, *, elbow_arm: ArmCurves, forearm_arm: ArmCurves, shoulder_arm: ArmCurves
+) -> Anatomy:
+    """The anatomy with other moment arms, and the lengths and ranges that follow from them."""
+    _, area_90 = elbow_arm.at(np.array(90.0))
+    changed = replace(
+        anatomy,
+        elbow_arm=elbow_arm,
+        forearm_arm=forearm_arm,
+        shoulder_arm=shoulder_arm,
+        elbow_area_90=np.where(anatomy.has_table, area_90, 0.0),
+    )
+    straight = np.zeros(len(anatomy.keys))
+    reference, _, _ = _elbow_and_forearm(changed, straight, anatomy.reference_forearm)
+    return replace(
+        changed,
+        reference_shortening=np.diagonal(reference).copy(),
+        shortening_range=_shortening_range(changed),
+    )
+
+
+@cache
+def elbow_curves_below() -> ArmCurves:
+    """The default elbow arms near straight alone: whole below 35°, fading to nothing at 55°."""
+    parameters = parameter_set()
+    degrees = np.arange(0, 146.0)
+    fade = 1 - smooth_step(degrees, LOW_WHOLE_BELOW, LOW_NOTHING_FROM)
+    arms = [_elbow_nodes(parameters, head.key)[0] * fade for head in parameters.heads]
+    return _curves([_nodes(degrees, arm) for arm in arms], 0, 145)
 
 
 def head_geometry(
@@ -298,10 +332,10 @@ def _curves(nodes: list[Array], first: int, last: int) -> ArmCurves:
 
 
 def _shortening_range(anatomy: Anatomy) -> tuple[Array, Array]:
-    """Least and most shortening of each head over all reachable postures, on a grid of whole degrees."""
-    elbow, forearm = np.meshgrid(np.arange(0, 146.0), np.arange(-90, 91.0), indexing="ij")
+    """Least and most shortening of each head over all reachable postures, on a grid of five degrees."""
+    elbow, forearm = np.meshgrid(np.arange(0, 146.0, 5), np.arange(-90, 91.0, 5), indexing="ij")
     lost, _, _ = _elbow_and_forearm(anatomy, elbow, forearm)
-    _, area = anatomy.shoulder_arm.at(np.arange(-60, 181.0))
+    _, area = anatomy.shoulder_arm.at(np.arange(-60, 181.0, 5))
     # Abduction only shrinks the shoulder's part towards 0, which flexion 0 reaches as well.
     low = lost.min(axis=(1, 2)) + np.minimum(area.min(axis=1), 0)
     high = lost.max(axis=(1, 2)) + np.maximum(area.max(axis=1), 0)

@@ -11,7 +11,6 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.force import ExternalLoad, external_load
 from curve_rank.arm.lines import grouped
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, default_anatomy, head_geometry
-from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.posture import Frame, Posture, arm_frame, stacked
 from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, RepSetup, Shift, effort_for_reps, least_load, shifted
 from curve_rank.arm.sharing import share_load
@@ -21,8 +20,10 @@ from curve_rank.arm.strength import (
     SHOULDER,
     Columns,
     ElbowStrength,
+    Helpers,
     Link,
     balance_columns,
+    default_helpers,
     elbow_link,
     load_at_effort,
     shoulder_link,
@@ -105,6 +106,7 @@ def model_reps(
     effort: float | None = None,
     loads: Array | None = None,
     anatomy: Anatomy | None = None,
+    helpers: Helpers | None = None,
     shift: Shift | None = None,
     near_loads: Array | None = None,
 ) -> RepBatch:
@@ -120,6 +122,7 @@ def model_reps(
     loads : array, shape (reps,), optional
         Loads [kg] to use instead; NaN entries fall back to the working load.
     anatomy : Anatomy, optional
+    helpers : Helpers, optional
     shift : Shift, optional
         Set every rep up a little off; nothing is refused then.
     near_loads : array, shape (reps,), optional
@@ -134,7 +137,7 @@ def model_reps(
     PostureError
         For postures outside the tables or a pulley inside the body.
     """
-    anatomy = anatomy or default_anatomy()
+    anatomy, helpers = anatomy or default_anatomy(), helpers or default_helpers()
     effort = effort_for_reps(DEFAULT_EFFORT_REPS) if effort is None else effort
     posture = stacked([setup.posture for setup in setups])
     if shift is None:
@@ -148,8 +151,7 @@ def model_reps(
         posture,
         body,
         np.array([[setup.hip_height] for setup in setups]),
-        pulley_shift=shift.pulley if shift else None,
-        check=shift is None,
+        shift=shift,
     )
     geometry = head_geometry(
         anatomy,
@@ -158,21 +160,27 @@ def model_reps(
         shoulder=posture.shoulder,
         abduction=posture.abduction,
     )
-    columns = _columns(anatomy, geometry, setups, posture, body)
-    parts = _Parts(setups, body, external, columns, frame.upper_arm)
+    columns = _columns(anatomy, geometry, setups, posture, body, helpers)
+    parts = _Parts(setups, body, external, columns, frame.upper_arm, helpers)
     strengths, limits, load = _working_load(parts, effort, loads, near_loads)
     return _loaded(parts, anatomy, posture, frame, geometry, strengths, limits, load)
 
 
 def _columns(
-    anatomy: Anatomy, geometry: HeadGeometry, setups: tuple[RepSetup, ...], posture: Posture, body: Body
+    anatomy: Anatomy,
+    geometry: HeadGeometry,
+    setups: tuple[RepSetup, ...],
+    posture: Posture,
+    body: Body,
+    helpers: Helpers,
 ) -> Columns:
     flat = HeadGeometry(
         **{name: values.reshape(len(anatomy.keys), -1) for name, values in vars(geometry).items()}
     )
-    grips = [parameter_set().number(f"helpers.grip_{s.grip}") for s in setups]
-    grip = np.repeat(np.array(grips), posture.elbow.shape[1])
-    return balance_columns(anatomy, flat, forearm=posture.forearm.ravel(), grip=grip, body=body)
+    grip = np.repeat(np.array([helpers.grips[s.grip] for s in setups]), posture.elbow.shape[1])
+    return balance_columns(
+        anatomy, flat, forearm=posture.forearm.ravel(), grip=grip, body=body, helpers=helpers
+    )
 
 
 @dataclass(frozen=True)
@@ -184,6 +192,7 @@ class _Parts:
     external: ExternalLoad
     columns: Columns
     upper_arm: Array
+    helpers: Helpers
 
     @property
     def shape(self) -> tuple[int, ...]:
@@ -257,14 +266,14 @@ def _limits(parts: _Parts, strengths: _Strengths, effort: float, least: Array) -
     links: list[Link] = [
         elbow_link("elbow", strengths.elbow, elbow, elbow_per_kg),
         elbow_link("elbow_return", strengths.elbow_return, -elbow, -elbow_per_kg),
-        wrist_link(static, external.per_kg, parts.body),
+        wrist_link(static, external.per_kg, parts.body, parts.helpers),
         shoulder_link(
             strengths.shoulder_flexion,
             strengths.shoulder_extension,
             static.shoulder,
             external.per_kg.shoulder,
             parts.upper_arm,
-            parts.body,
+            parts.helpers.shoulder_sideways * parts.body.force_scale,
         ),
     ]
     loads = {link.name: load_at_effort(link, effort, least, parts.shape[1]) for link in links}

@@ -18,7 +18,6 @@ Array = NDArray[np.float64]
 
 SAMPLES = 41
 DEFAULT_EFFORT_REPS = 10
-GRIPS = ("rope", "free", "angled_bar", "straight_bar")
 LINKS = ("elbow", "elbow_return", "wrist", "shoulder")
 
 
@@ -35,7 +34,7 @@ class RepSetup:
     flexes : bool
         True when the elbow flexors are the target, False for the extensors.
     grip : str
-        One of `GRIPS`: how well the handle resists the forearm's turning.
+        One of `strength.GRIPS`: how well the handle resists the forearm's turning.
     upper_arm_supported : bool
         Something else holds the upper arm, so the shoulder balance is not asked.
     hip_height : float
@@ -62,11 +61,22 @@ class RepSetup:
 
 @dataclass(frozen=True)
 class Shift:
-    """A set-up a little off what was meant: trunk and upper arm [degrees], pulleys (3,) [m]."""
+    """A set-up a little off what was meant.
+
+    Attributes
+    ----------
+    trunk, upper_arm : float
+        [degrees]
+    pulley : array, shape (3,)
+        [m]
+    band : float
+        Exponent on a band's tension over its tension at stretch 1: its curve's shape.
+    """
 
     trunk: float = 0.0
     upper_arm: float = 0.0
     pulley: Array = field(default_factory=lambda: np.zeros(3))
+    band: float = 1.0
 
 
 def effort_for_reps(reps: float) -> float:

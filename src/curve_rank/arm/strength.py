@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cache
 
 import numpy as np
@@ -17,6 +17,7 @@ from curve_rank.arm.posture import dot
 
 Array = NDArray[np.float64]
 
+GRIPS = ("rope", "free", "angled_bar", "straight_bar")
 HELPERS = ("grip", "stop_palm_up", "stop_palm_down", "shoulder_flexors", "shoulder_extensors")
 ELBOW, FOREARM, SHOULDER = 0, 1, 2
 MOST_LOAD = 2000.0
@@ -47,8 +48,48 @@ class Columns:
     high: Array
 
 
+@dataclass(frozen=True)
+class Helpers:
+    """Capacities of what helps in the balances and of the other links [N·m], for the default body.
+
+    Attributes
+    ----------
+    grips : dict of float
+        Largest turning moment each handle gives the hand.
+    end_stop : float
+        Forearm end stops at ±90°.
+    shoulder_flexors, shoulder_extensors, shoulder_sideways : float
+        Lumped shoulder muscles.
+    wrist_flexors, wrist_extensors, wrist_radial, wrist_ulnar : float
+    """
+
+    grips: dict[str, float]
+    end_stop: float
+    shoulder_flexors: float
+    shoulder_extensors: float
+    shoulder_sideways: float
+    wrist_flexors: float
+    wrist_extensors: float
+    wrist_radial: float
+    wrist_ulnar: float
+
+
+@cache
+def default_helpers() -> Helpers:
+    """The capacities of the shipped parameters."""
+    number = parameter_set().number
+    capacities = {f.name: number(f"helpers.{f.name}") for f in fields(Helpers) if f.name != "grips"}
+    return Helpers({grip: number(f"helpers.grip_{grip}") for grip in GRIPS}, **capacities)
+
+
 def balance_columns(
-    anatomy: Anatomy, geometry: HeadGeometry, *, forearm: Array, grip: Array, body: Body
+    anatomy: Anatomy,
+    geometry: HeadGeometry,
+    *,
+    forearm: Array,
+    grip: Array,
+    body: Body,
+    helpers: Helpers | None = None,
 ) -> Columns:
     """Moments of heads and helpers in the three balances.
 
@@ -62,20 +103,22 @@ def balance_columns(
     grip : array, shape (N,)
         Largest turning moment the handle gives the hand [N·m].
     body : Body
+    helpers : Helpers, optional
+        Other than the shipped ones.
     """
-    numbers = parameter_set().number
+    numbers, helpers = parameter_set().number, helpers or default_helpers()
     active, passive = (force * body.force_scale for force in head_forces(anatomy, geometry))
     arms = np.stack((geometry.elbow_arm, geometry.forearm_arm, geometry.shoulder_arm)) * body.scale
     heads, count = active.shape
     matrix = np.zeros((3, heads + len(HELPERS), count))
     matrix[:, :heads] = arms * active
     stop_from = numbers("helpers.end_stop_from")
-    stop = numbers("helpers.end_stop") * np.clip((np.abs(forearm) - stop_from) / (90 - stop_from), 0, 1)
+    stop = helpers.end_stop * np.clip((np.abs(forearm) - stop_from) / (90 - stop_from), 0, 1)
     matrix[FOREARM, heads] = grip
     matrix[FOREARM, heads + 1] = np.where(forearm < 0, stop, 0.0)
     matrix[FOREARM, heads + 2] = -np.where(forearm > 0, stop, 0.0)
-    matrix[SHOULDER, heads + 3] = numbers("helpers.shoulder_flexors") * body.force_scale
-    matrix[SHOULDER, heads + 4] = -numbers("helpers.shoulder_extensors") * body.force_scale
+    matrix[SHOULDER, heads + 3] = helpers.shoulder_flexors * body.force_scale
+    matrix[SHOULDER, heads + 4] = -helpers.shoulder_extensors * body.force_scale
     cost, low = np.ones(heads + len(HELPERS)), np.zeros(heads + len(HELPERS))
     cost[heads + 1 : heads + 3] = numbers("helpers.end_stop_cost")
     low[heads] = -1.0
@@ -175,12 +218,16 @@ def elbow_link(name: str, capacity: Array, static: Array, per_kg: Array) -> Link
     return Link(name, effort)
 
 
-def wrist_link(static: Moments, per_kg: Moments, body: Body) -> Link:
+def wrist_link(static: Moments, per_kg: Moments, body: Body, helpers: Helpers) -> Link:
     """The wrist: an ellipse between its capacities in the four directions."""
-    numbers = parameter_set().number
     bend_back, bend_forward, to_thumb, to_little = (
-        numbers(f"helpers.wrist_{name}") * body.force_scale
-        for name in ("flexors", "extensors", "ulnar", "radial")
+        capacity * body.force_scale
+        for capacity in (
+            helpers.wrist_flexors,
+            helpers.wrist_extensors,
+            helpers.wrist_ulnar,
+            helpers.wrist_radial,
+        )
     )
 
     def effort(load: Array) -> tuple[Array, Array]:
@@ -196,7 +243,7 @@ def wrist_link(static: Moments, per_kg: Moments, body: Body) -> Link:
 
 
 def shoulder_link(
-    flexion: Array, extension: Array, static: Array, per_kg: Array, upper_arm: Array, body: Body
+    flexion: Array, extension: Array, static: Array, per_kg: Array, upper_arm: Array, sideways: float
 ) -> Link:
     """The unsupported shoulder: flexion or extension, and what pulls the arm sideways, as an ellipse.
 
@@ -207,10 +254,10 @@ def shoulder_link(
     static, per_kg : array, shape (3, reps, samples)
         Outside moment about the shoulder; the part about the arm's own long axis is left out.
     upper_arm : array, shape (3, reps, samples)
-    body : Body
+    sideways : float
+        Capacity out of the flexion plane [N·m].
     """
     flexion, extension = np.maximum(flexion, 1e-6), np.maximum(extension, 1e-6)
-    sideways = parameter_set().number("helpers.shoulder_sideways") * body.force_scale
     square, square_per_kg = (m - dot(m, upper_arm) * upper_arm for m in (static, per_kg))
 
     def effort(load: Array) -> tuple[Array, Array]:

@@ -17,8 +17,9 @@ from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant, parse_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
+from curve_rank.cli.drawing import drawn_certainty
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.exchange.views import model_view, ranking_view, variant_line
+from curve_rank.exchange.views import certainty_view, model_view, ranking_view, variant_line
 from curve_rank.rating.modelling import Modelled, Modeller, model_variants
 from curve_rank.rating.ranking import Question, rank
 from curve_rank.rating.vocabulary import aims, lenses
@@ -131,6 +132,8 @@ def model(
 @click.option("--spare", default="", help="Comma-separated joints: elbow, shoulder, wrist, lower_back.")
 @body_option
 @click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
+@click.option("--draws", type=int, default=0, help="Say how sure: draws of arm and set-up, 500 is usual.")
+@click.option("--seed", type=int, default=1, show_default=True, help="Of the draws; the same gives the same.")
 @json_option
 @data_option
 @_say_errors
@@ -141,17 +144,23 @@ def rank_command(
     spare: str,
     body_text: str | None,
     reps: int,
+    draws: int,
+    seed: int,
     as_json: bool,
     data: Path | None,
 ) -> None:
     """Rank variants for a target through a lens."""
     question = Question(target, lens, _list(equipment), _list(spare), _body(body_text), reps)
     ranking = rank(question, _library(data), Modeller())
+    sure = drawn_certainty(ranking, draws, seed) if draws else None
     if as_json:
-        _print_json(ranking_view(ranking))
+        _print_json(ranking_view(ranking) | ({"certainty": certainty_view(sure)} if sure else {}))
         return
+    known = {row.variant: row for row in sure.rows} if sure else {}
     for row in ranking.rows:
-        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.variant.name}\n            {row.why}")
+        one = known.get(row.variant.id)
+        between = f"  [{one.rank_low}–{one.rank_high}]" if one else ""
+        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.variant.name}{between}\n            {row.why}")
     click.echo(f"\n{len(ranking.left_out)} left out.")
 
 

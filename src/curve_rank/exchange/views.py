@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from curve_rank.arm.parameters import HeadEntry, parameter_set
 from curve_rank.catalogue.schema import Variant
+from curve_rank.rating.certainty import Certainty
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.ranking import Ranking, Row
 from curve_rank.rating.why import load_words
@@ -85,6 +86,58 @@ def ranking_view(ranking: Ranking) -> dict[str, Any]:
         },
         "rows": [_row_view(row) for row in ranking.rows],
         "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
+    }
+
+
+PARAMETER_WORDS = {
+    "elbow_arm": "moment arm at the elbow",
+    "elbow_arm_low": "moment arm near straight",
+    "forearm_scale": "moment arm with the palm’s turn",
+    "forearm_arm": "arm for turning the palm",
+    "shoulder_arm": "moment arm at the shoulder",
+    "peak_force": "peak force",
+    "reference_length": "reference length",
+    "setup.trunk": "how the trunk is set",
+    "setup.upper_arm": "how the upper arm is set",
+    "setup.pulley_forward": "how far the pulley stands",
+    "setup.pulley_up": "how high the pulley stands",
+    "setup.pulley_right": "how far aside the pulley stands",
+}
+
+
+def parameter_words(name: str) -> str:
+    """A drawn parameter in words."""
+    if name in PARAMETER_WORDS:
+        return PARAMETER_WORDS[name]
+    *_, group, last = ("", *name.split("."))
+    heads = {head.key: head.name for head in parameter_set().heads}
+    words = PARAMETER_WORDS.get(last, last.replace("_", " "))
+    return f"{heads[group]}: {words}" if group in heads else words
+
+
+def certainty_view(sure: Certainty) -> dict[str, Any]:
+    """How sure a ranking is."""
+    return {
+        "draws": sure.draws,
+        "seed": sure.seed,
+        "rows": [
+            {
+                "variant": row.variant,
+                "rank_interval": [row.rank_low, row.rank_high],
+                "score_interval": [_rounded(row.score_low, 2), _rounded(row.score_high, 2)],
+                "beats_next": _rounded(row.beats_next, 3),
+                "band": row.band,
+            }
+            for row in sure.rows
+        ],
+        "hangs_on": [
+            {
+                "parameter": hang.parameter,
+                "words": parameter_words(hang.parameter),
+                "part": _rounded(hang.part, 3),
+            }
+            for hang in sure.hangs_on
+        ],
     }
 
 

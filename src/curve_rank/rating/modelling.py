@@ -136,7 +136,7 @@ class Modeller:
         self, variants: tuple[Variant, ...], body: Body, *, effort: float
     ) -> tuple[Modelled | CurveRankError, ...]:
         """Each variant modelled at its working load, or the error that keeps it from being modelled."""
-        keys = [_content_key(variant, body, effort) for variant in variants]
+        keys = [content_key(variant, body, effort) for variant in variants]
         with self._lock:
             found = {key: self._kept[key] for key in keys if key in self._kept}
         missing = {k: v for k, v in zip(keys, variants, strict=True) if k not in found}
@@ -169,6 +169,7 @@ def _model_each(
         }
 
 
-def _content_key(variant: Variant, body: Body, effort: float) -> str:
+def content_key(variant: Variant, body: Body, effort: float) -> str:
+    """A key that changes with anything that goes into a modelled variant."""
     content = "|".join((parameter_set().fingerprint, repr(body), repr(effort), variant.model_dump_json()))
     return hashlib.sha256(content.encode()).hexdigest()

@@ -9,7 +9,14 @@ from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.modelling import Modelled, Modeller
-from curve_rank.rating.scoring import CriterionScore, Strain, score_variant, strains
+from curve_rank.rating.scoring import (
+    CriterionScore,
+    Strain,
+    criterion_values,
+    ingredients_of,
+    score_variant,
+    strains,
+)
 from curve_rank.rating.vocabulary import (
     BENCHES,
     EQUIPMENT,
@@ -41,6 +48,8 @@ class Question:
     body : Body
     reps : int
         Repetitions to failure at the working load.
+    own_lens : Lens, optional
+        A lens that is not built in; `lens` is its key then.
 
     Raises
     ------
@@ -53,10 +62,12 @@ class Question:
     spare: tuple[str, ...] = ()
     body: Body = field(default_factory=Body)
     reps: int = DEFAULT_EFFORT_REPS
+    own_lens: Lens | None = None
 
     def __post_init__(self) -> None:
         known("target", self.target, aims())
-        known("lens", self.lens, lenses())
+        if self.own_lens is None or self.own_lens.key != self.lens:
+            known("lens", self.lens, lenses())
         for item in self.equipment:
             known("equipment", item, EQUIPMENT)
         for joint in self.spare:
@@ -71,7 +82,7 @@ class Question:
     @property
     def lens_used(self) -> Lens:
         """The lens."""
-        return lenses()[self.lens]
+        return self.own_lens or lenses()[self.lens]
 
 
 @dataclass(frozen=True)
@@ -132,7 +143,11 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
             left_out.append(LeftOut(variant, reason))
         elif isinstance(result, Modelled):
             score, parts = score_variant(result, question.aim, question.lens_used)
-            rows.append((score, parts, result))
+            outside = _outside_limits(result, question)
+            if outside:
+                left_out.append(LeftOut(variant, outside))
+            else:
+                rows.append((score, parts, result))
     rows.sort(key=lambda row: (-row[0], row[2].variant.name))
     return Ranking(
         question,
@@ -142,6 +157,19 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         ),
         tuple(left_out),
     )
+
+
+def _outside_limits(result: Modelled, question: Question) -> str:
+    """Which of the lens's limits a variant breaks, or nothing."""
+    if not question.lens_used.limits:
+        return ""
+    values = criterion_values(ingredients_of(result), result.variant, question.body.mass, question.aim)
+    for limit in question.lens_used.limits:
+        value = float(values[limit.criterion])
+        if limit.broken_by(value):
+            criterion = question.lens_used.criterion(limit.criterion)
+            return f"outside the lens’s limits ({criterion.name.lower()}: {value:.3g} {criterion.unit})"
+    return ""
 
 
 def _kept_out(variant: Variant, result: Modelled | CurveRankError, question: Question) -> str:

@@ -1,13 +1,51 @@
-"""Scores one modelled variant: readings to criteria, criteria through a lens to a score, and strain."""
+"""Scores: readings to criteria, criteria through a lens to a score, and strain of joints.
+
+The same arithmetic serves one modelled variant and many draws of it: every reading is an array whose
+leading shape S is empty for the one and (draws,) for the many.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from curve_rank.arm.muscle import default_anatomy
-from curve_rank.catalogue.schema import BodyWeightLine
+from curve_rank.arm.readings import ReadingTable
+from curve_rank.catalogue.schema import BodyWeightLine, Variant
 from curve_rank.rating.modelling import Modelled
-from curve_rank.rating.vocabulary import Aim, Criterion, Joint, Lens, criteria, joints
+from curve_rank.rating.vocabulary import Aim, Criterion, Joint, Lens, joints
+
+Array = NDArray[np.float64]
+
+HEAD_INGREDIENTS = ("share", "length_at_hard_spot", "mean_tension", "long_tension", "short_tension")
+WHOLE_INGREDIENTS = ("slack_share", "evenness", "multi_joint")
+
+
+@dataclass(frozen=True)
+class Ingredients:
+    """What criteria are made of.
+
+    Attributes
+    ----------
+    heads : dict of array, shape (*S, heads)
+        By the names of `HEAD_INGREDIENTS`, over all heads of the anatomy.
+    whole : dict of array, shape S
+        By the names of `WHOLE_INGREDIENTS`, and `load` [kg].
+    joints : dict of array, shape S
+        Joint notes by name.
+    """
+
+    heads: dict[str, Array]
+    whole: dict[str, Array]
+    joints: dict[str, Array]
+
+    def first(self, draws: int) -> Ingredients:
+        """The first draws alone, where S is (draws, …)."""
+        return Ingredients(
+            *({name: values[:draws] for name, values in part.items()} for part in vars(self).values())
+        )
 
 
 @dataclass(frozen=True)
@@ -29,66 +67,104 @@ class Strain:
     says: str
 
 
+def ingredients(table: ReadingTable) -> Ingredients:
+    """The ingredients of all reps of a batch; S is (reps,)."""
+    return Ingredients(
+        heads={name: table.heads[name].T for name in HEAD_INGREDIENTS},
+        whole={name: table.whole[name] for name in WHOLE_INGREDIENTS} | {"load": table.batch.load},
+        joints=table.joints,
+    )
+
+
+def ingredients_of(modelled: Modelled) -> Ingredients:
+    """The ingredients of one modelled variant; S is ()."""
+    readings = modelled.readings
+    return Ingredients(
+        heads={name: np.array([getattr(head, name) for head in readings.heads]) for name in HEAD_INGREDIENTS},
+        whole={name: np.array(getattr(readings, name)) for name in (*WHOLE_INGREDIENTS, "load")},
+        joints={name: np.array(value) for name, value in vars(readings.joints).items()},
+    )
+
+
 def score_variant(modelled: Modelled, aim: Aim, lens: Lens) -> tuple[float, tuple[CriterionScore, ...]]:
     """Score of a variant for an aim through a lens, 0–100, and its parts.
 
     Depends on this variant alone: what else is listed changes nothing.
     """
-    values = criterion_values(modelled, aim)
+    values = criterion_values(ingredients_of(modelled), modelled.variant, modelled.batch.body.mass, aim)
     parts = tuple(
-        CriterionScore(criteria()[key], values[key], criteria()[key].score(values[key]), weight)
+        CriterionScore(
+            lens.criterion(key), float(values[key]), float(lens.criterion(key).score(values[key])), weight
+        )
         for key, weight in lens.weights
     )
     return sum(part.score * part.weight for part in parts), parts
 
 
-def criterion_values(modelled: Modelled, aim: Aim) -> dict[str, float]:
-    """The reading behind every criterion."""
-    readings, variant = modelled.readings, modelled.variant
-    moved = moved_load(modelled)
+def scores(parts: Ingredients, variant: Variant, mass: float, aim: Aim, lens: Lens) -> Array:
+    """Scores of shape S."""
+    values = criterion_values(parts, variant, mass, aim)
+    return np.asarray(sum(weight * lens.criterion(key).score(values[key]) for key, weight in lens.weights))
+
+
+def criterion_values(parts: Ingredients, variant: Variant, mass: float, aim: Aim) -> dict[str, Array]:
+    """The reading behind every criterion, arrays of shape S.
+
+    Parameters
+    ----------
+    parts : Ingredients
+    variant : Variant
+    mass : float
+        Body mass [kg].
+    aim : Aim
+    """
+    whole = parts.whole
+    moved = whole["load"] + mass * carried(variant)
+    held = float(variant.support.trunk) + float(variant.support.upper_arm)
     return {
-        "long_tension": _over_heads(modelled, aim, "long_tension"),
-        "short_tension": _over_heads(modelled, aim, "short_tension"),
-        "tension": _over_heads(modelled, aim, "mean_tension"),
-        "length_at_hard_spot": _over_heads(modelled, aim, "length_at_hard_spot"),
-        "share": sum(modelled.head(head).share for head in aim.heads),
-        "evenness": readings.evenness,
-        "no_slack": readings.slack_share,
-        "load": 2 / variant.equipment.hands * moved / modelled.batch.body.mass,
-        "multi_joint": readings.multi_joint,
-        "steps": variant.equipment.smallest_step_kg / max(moved, 1e-6),
-        "strictness": float(variant.support.trunk) + float(variant.support.upper_arm),
-        "joints": max(strain.strain for strain in strains(modelled)),
+        "long_tension": _over_heads(parts, aim, "long_tension"),
+        "short_tension": _over_heads(parts, aim, "short_tension"),
+        "tension": _over_heads(parts, aim, "mean_tension"),
+        "length_at_hard_spot": _over_heads(parts, aim, "length_at_hard_spot"),
+        "share": parts.heads["share"][..., _places(aim)].sum(axis=-1),
+        "evenness": whole["evenness"],
+        "no_slack": whole["slack_share"],
+        "load": 2 / variant.equipment.hands * moved / mass,
+        "multi_joint": whole["multi_joint"],
+        "steps": variant.equipment.smallest_step_kg / np.maximum(moved, 1e-6),
+        "strictness": np.full(np.shape(moved), held),
+        "joints": np.max([strain_of(joint, parts.joints) for joint in joints().values()], axis=0),
     }
 
 
+def carried(variant: Variant) -> float:
+    """Part of body mass that the hands carry, both together [1]."""
+    return sum(line.carried for line in variant.lines if isinstance(line, BodyWeightLine))
+
+
+def strain_of(joint: Joint, notes: dict[str, Array]) -> Array:
+    """Strain of one joint, 0–1, shape S: the worst of its notes."""
+    return np.asarray(np.max([scale.strain(notes[scale.note]) for scale in joint.notes], axis=0))
+
+
 def strains(modelled: Modelled) -> tuple[Strain, ...]:
-    """Strain of every joint, the worst of its notes."""
-    notes = modelled.readings.joints
-    result = []
+    """Strain of every joint that can be spared, the worst of its notes each."""
+    notes, result = modelled.readings.joints, []
     for joint in joints().values():
-        scale = max(joint.notes, key=lambda s: s.strain(getattr(notes, s.note)))
+        scale = max(joint.notes, key=lambda s: float(s.strain(getattr(notes, s.note))))
         value = getattr(notes, scale.note)
-        result.append(
-            Strain(
-                joint,
-                scale.strain(value),
-                f"{scale.name}: {value:.0f}{'' if scale.unit == '°' else ' '}{scale.unit}",
-            )
-        )
+        unit = "" if scale.unit == "°" else " "
+        says = f"{scale.name}: {value:.0f}{unit}{scale.unit}"
+        result.append(Strain(joint, float(scale.strain(value)), says))
     return tuple(result)
 
 
-def moved_load(modelled: Modelled) -> float:
-    """What the hands move [kg]: the load, and the part of the body they carry."""
-    lines = modelled.variant.lines
-    carried = sum(line.carried for line in lines if isinstance(line, BodyWeightLine))
-    return modelled.readings.load + carried * modelled.batch.body.mass
+def _places(aim: Aim) -> list[int]:
+    return [default_anatomy().index(head) for head in aim.heads]
 
 
-def _over_heads(modelled: Modelled, aim: Aim, reading: str) -> float:
+def _over_heads(parts: Ingredients, aim: Aim, reading: str) -> Array:
     """Mean of a head reading over the aim's heads, weighted by peak force."""
-    anatomy = default_anatomy()
-    weights = [float(anatomy.peak_force[anatomy.index(head)]) for head in aim.heads]
-    values = [float(getattr(modelled.head(head), reading)) for head in aim.heads]
-    return sum(w * v for w, v in zip(weights, values, strict=True)) / sum(weights)
+    places = _places(aim)
+    weights = default_anatomy().peak_force[places]
+    return np.asarray(parts.heads[reading][..., places] @ weights / weights.sum())

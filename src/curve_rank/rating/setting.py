@@ -111,7 +111,7 @@ def _by_hand(
         held = getattr(variant.posture, name)
         values = [getattr(key, name, None) for key in path.keys]
         row = [float(held if value is None else value) for value in values]
-        return np.interp(places, np.arange(len(row)), row)
+        return hand_path.between_keys(np.array(row), places)
 
     angles = vars(hand_path.arm_angles(hand, body))
     others = {name: read(name) for name in ("forearm", "wrist", "trunk_pitch", "trunk_roll")}

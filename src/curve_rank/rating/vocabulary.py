@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
 
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import UnknownNameError
@@ -33,19 +36,54 @@ class Criterion:
     zero: float
     full: float
 
-    def score(self, value: float) -> float:
+    def score(self, value: float | Array) -> Array:
         """0 at `zero` or beyond, 100 at `full` or beyond, straight between."""
-        return 100 * min(1.0, max(0.0, (value - self.zero) / (self.full - self.zero)))
+        return 100 * np.clip((np.asarray(value) - self.zero) / (self.full - self.zero), 0.0, 1.0)
+
+
+@dataclass(frozen=True)
+class Limit:
+    """A constraint of a lens: a criterion's reading must not lie below or above a bound."""
+
+    criterion: str
+    at_least: float | None = None
+    at_most: float | None = None
+
+    def broken_by(self, value: float) -> bool:
+        """Whether a reading breaks it."""
+        low = self.at_least is not None and value < self.at_least
+        return low or (self.at_most is not None and value > self.at_most)
 
 
 @dataclass(frozen=True)
 class Lens:
-    """A weighting of criteria and the school it stands for."""
+    """A weighting of criteria and the school it stands for.
+
+    Attributes
+    ----------
+    key, name, school : str
+    weights : tuple of (criterion, weight)
+        Adding up to 1.
+    curves : tuple of (criterion, zero, full)
+        Scales of its own where it does not take the criterion's.
+    limits : tuple of Limit
+        What a variant must satisfy to be ranked.
+    """
 
     key: str
     name: str
     school: str
     weights: tuple[tuple[str, float], ...]
+    curves: tuple[tuple[str, float, float], ...] = ()
+    limits: tuple[Limit, ...] = ()
+
+    def criterion(self, key: str) -> Criterion:
+        """A criterion on this lens's scale."""
+        found = criteria()[key]
+        for name, zero, full in self.curves:
+            if name == key:
+                return replace(found, zero=zero, full=full)
+        return found
 
 
 @dataclass(frozen=True)
@@ -58,9 +96,9 @@ class JointNoteScale:
     easy: float
     hard: float
 
-    def strain(self, value: float) -> float:
+    def strain(self, value: float | Array) -> Array:
         """0 at `easy` or below, 1 at `hard` or above."""
-        return min(1.0, max(0.0, (value - self.easy) / (self.hard - self.easy)))
+        return np.clip((np.asarray(value) - self.easy) / (self.hard - self.easy), 0.0, 1.0)
 
 
 @dataclass(frozen=True)
@@ -80,6 +118,8 @@ class Caution:
     name: str
     says: str
 
+
+Array = NDArray[np.float64]
 
 LOADS = {
     "dumbbell": "dumbbells",

@@ -10,10 +10,11 @@ from flask_wtf import CSRFProtect
 
 from curve_rank import __version__
 from curve_rank.rating.modelling import Modeller
+from curve_rank.rating.running import Draws
 from curve_rank.rating.vocabulary import aims, cautions
 from curve_rank.rating.why import load_words
 from curve_rank.store.database import open_store
-from curve_rank.web import bench, board, problems, security, sources
+from curve_rank.web import bench, board, certainty, problems, security, sources
 from curve_rank.web.shares import score_bar, shares_svg
 from curve_rank.web.strip import strip_svg
 
@@ -39,10 +40,11 @@ def create_app(folder: Path) -> Flask:
     )
     app.extensions["curve_rank_store"] = open_store(folder)
     app.extensions["curve_rank_modeller"] = Modeller()
+    app.extensions["curve_rank_draws"] = Draws()
     CSRFProtect(app)
     app.after_request(security.set_headers)
     problems.register(app)
-    for page in (board, bench, sources):
+    for page in (board, certainty, bench, sources):
         app.register_blueprint(page.blueprint)
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals.update(

@@ -20,6 +20,7 @@ async function ask({ remember = true } = {}) {
     const page = await response.text();
     if (turn !== latest) return;
     answer.innerHTML = page;
+    document.dispatchEvent(new Event("answered"));
     if (remember) history.pushState(null, "", url);
   } catch {
     location.assign(url);

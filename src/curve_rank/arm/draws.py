@@ -1,0 +1,165 @@
+"""Draws of the arm: other arms and other set-ups that the parameters' spreads allow.
+
+Every number that may be off has one standard normal deviate in a draw. One set of draws serves all
+variants, so that differences between them are fair. Lengths follow the drawn moment arms, because both
+come from one potential.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.muscle import Anatomy, ArmCurves, default_anatomy, elbow_curves_below, with_curves
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.setup import Shift
+from curve_rank.arm.strength import Helpers, default_helpers
+
+Array = NDArray[np.float64]
+
+SETUP = ("setup.trunk", "setup.upper_arm", "setup.pulley_forward", "setup.pulley_up", "setup.pulley_right")
+LENGTHS = {"upper_arm_m": "upper_arm_length", "forearm_m": "forearm_length", "grip_m": "grip_distance"}
+OF_HEADS = (
+    "elbow_arm",
+    "elbow_arm_low",
+    "forearm_scale",
+    "forearm_arm",
+    "shoulder_arm",
+    "peak_force",
+    "reference_length",
+)
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """One draw: an arm, its helpers, a body and a set-up a little off."""
+
+    anatomy: Anatomy
+    helpers: Helpers
+    body: Body
+    shift: Shift
+
+
+@cache
+def uncertain() -> tuple[str, ...]:
+    """Names of everything that is drawn, in the order of the deviates: parameter keys and set-up parts."""
+    parameters = parameter_set()
+    names = [
+        f"heads.{head.key}.{name}"
+        for name in OF_HEADS
+        for head in parameters.heads
+        if _spread(f"heads.{head.key}.{name}") > 0
+    ]
+    names += [p.key for p in parameters if p.key.startswith("helpers.") and p.spread > 0]
+    names += [f"body.{name}" for name in (*LENGTHS.values(), "upper_arm_mass")]
+    return (*names, "band.tension", *SETUP)
+
+
+def deviates(seed: int, draw: int) -> Array:
+    """Standard normal deviates of one draw, in the order of `uncertain()`.
+
+    Parameters
+    ----------
+    seed, draw : int
+        The same pair gives the same deviates, whoever asks and in whatever order.
+    """
+    return np.random.default_rng((seed, draw)).standard_normal(len(uncertain()))
+
+
+def drawn(values: Array, body: Body) -> Drawn:
+    """The arm and set-up that deviates stand for.
+
+    Parameters
+    ----------
+    values : array, shape (len(uncertain()),)
+    body : Body
+        The person; measured lengths are kept as they are.
+    """
+    at = dict(zip(uncertain(), values.tolist(), strict=True))
+    numbers = parameter_set().number
+    angle, place = numbers("readings.setup_angle"), numbers("readings.setup_pulley")
+    shift = Shift(
+        trunk=angle * at["setup.trunk"],
+        upper_arm=angle * at["setup.upper_arm"],
+        pulley=place * np.array([at[name] for name in SETUP[2:]]),
+        band=_factor(at, "band.tension"),
+    )
+    return Drawn(_drawn_anatomy(at), _drawn_helpers(at), _drawn_body(at, body), shift)
+
+
+def _spread(key: str) -> float:
+    found = parameter_set().get(key)
+    if found is None:
+        return 0.0
+    return found.number if key.endswith("elbow_arm_low") else found.spread
+
+
+def _factor(at: dict[str, float], key: str) -> float:
+    """One plus spread times deviate; never below a tenth."""
+    return max(0.1, 1 + _spread(key) * at[key]) if key in at else 1.0
+
+
+def _drawn_anatomy(at: dict[str, float]) -> Anatomy:
+    base = default_anatomy()
+
+    def factors(name: str) -> Array:
+        return np.array([_factor(at, f"heads.{key}.{name}") for key in base.keys])
+
+    elbow = _scaled(base.elbow_arm, factors("elbow_arm"))
+    low = _scaled(elbow_curves_below(), _extra_low(at, base.keys))
+    forearm_scale = base.forearm_scale * factors("forearm_scale")[:, None]
+    reference = [f"heads.{key}.reference_length" for key in base.keys]
+    return with_curves(
+        replace(
+            base,
+            peak_force=base.peak_force * factors("peak_force"),
+            reference_length=base.reference_length
+            + np.array([_spread(key) * at.get(key, 0.0) for key in reference]),
+            forearm_scale=forearm_scale,
+        ),
+        elbow_arm=_sum(elbow, low),
+        forearm_arm=_scaled(base.forearm_arm, factors("forearm_arm")),
+        shoulder_arm=_scaled(base.shoulder_arm, factors("shoulder_arm")),
+    )
+
+
+def _extra_low(at: dict[str, float], heads: tuple[str, ...]) -> Array:
+    """What is added to the low part of each elbow arm, so that its whole spread is the larger one."""
+    result = np.zeros(len(heads))
+    for i, head in enumerate(heads):
+        key = f"heads.{head}.elbow_arm_low"
+        if key in at:
+            beyond = np.sqrt(max(0.0, _spread(key) ** 2 - _spread(f"heads.{head}.elbow_arm") ** 2))
+            result[i] = max(-0.8, beyond * at[key])
+    return result
+
+
+def _scaled(curves: ArmCurves, factors: Array) -> ArmCurves:
+    return ArmCurves(curves.first, curves.cubic * factors[:, None, None], curves.integral * factors[:, None])
+
+
+def _sum(one: ArmCurves, other: ArmCurves) -> ArmCurves:
+    return ArmCurves(one.first, one.cubic + other.cubic, one.integral + other.integral)
+
+
+def _drawn_helpers(at: dict[str, float]) -> Helpers:
+    base = default_helpers()
+    capacities = {
+        name: value * _factor(at, f"helpers.{name}") for name, value in vars(base).items() if name != "grips"
+    }
+    grips = {grip: value * _factor(at, f"helpers.grip_{grip}") for grip, value in base.grips.items()}
+    return Helpers(grips, **capacities)
+
+
+def _drawn_body(at: dict[str, float], body: Body) -> Body:
+    present = {"upper_arm_m": body.upper_arm, "forearm_m": body.forearm, "grip_m": body.grip}
+    lengths = {
+        name: length * _factor(at, f"body.{LENGTHS[name]}")
+        for name, length in present.items()
+        if getattr(body, name) is None
+    }
+    return replace(body, **lengths, arm_mass=body.arm_mass * _factor(at, "body.upper_arm_mass"))

@@ -1,0 +1,43 @@
+"""Draws from a shell: progress on standard error, and Ctrl-C cancels."""
+
+from __future__ import annotations
+
+import sys
+
+import click
+
+from curve_rank.arm.setup import effort_for_reps
+from curve_rank.errors import BadInputError
+from curve_rank.rating.certainty import Certainty, certainty
+from curve_rank.rating.ranking import Ranking
+from curve_rank.rating.running import Draws
+
+LOOK = 0.3
+INTERRUPTED = 130
+
+
+def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
+    """How sure a ranking is; waits for the draws.
+
+    Raises
+    ------
+    BadInputError
+        For draws, seeds or cluster addresses that make no sense, and for a run that failed.
+    """
+    question, desk = ranking.question, Draws()
+    variants = tuple(row.variant for row in ranking.rows)
+    run = desk.start(variants, question.body, effort_for_reps(question.reps), seed=seed, draws=draws)
+    try:
+        while not run.wait(LOOK):
+            click.echo(f"\r{run.done} of {run.total} draws ", nl=False, err=True)
+    except KeyboardInterrupt:
+        run.cancel()
+        run.wait(5)
+        click.echo(f"\ncancelled after {run.done} of {run.total} draws", err=True)
+        sys.exit(INTERRUPTED)
+    finally:
+        desk.close()
+    click.echo(f"\r{run.done} of {run.total} draws", err=True)
+    if run.state != "finished":
+        raise BadInputError("draws", draws, run.problem or "a run that ends")
+    return certainty(ranking, run.so_far(), seed=seed)

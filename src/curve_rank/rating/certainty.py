@@ -1,0 +1,183 @@
+"""How sure a ranking is: rank intervals, chances, unresolved bands, and what the order hangs on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from curve_rank.arm.draws import deviates, uncertain
+from curve_rank.rating.ranking import Ranking
+from curve_rank.rating.scoring import Ingredients, scores
+
+Array = NDArray[np.float64]
+
+INTERVAL = 0.80
+RESOLVED = 0.70
+"""Chance from which the order of two variants counts as resolved."""
+MOST_HANGS = 5
+
+
+@dataclass(frozen=True)
+class RowCertainty:
+    """How sure one row is.
+
+    Attributes
+    ----------
+    variant : str
+    rank_low, rank_high : int
+        80 % rank interval.
+    score_low, score_high : float
+        80 % interval of the score.
+    beats_next : float
+        Chance that it scores above the row below; 1 for the last row.
+    band : int
+        Rows of one band are not resolved against the band's first row; counted from 1.
+    """
+
+    variant: str
+    rank_low: int
+    rank_high: int
+    score_low: float
+    score_high: float
+    beats_next: float
+    band: int
+
+
+@dataclass(frozen=True)
+class Hang:
+    """A parameter that the order of the top hangs on: its part of the variance of score differences."""
+
+    parameter: str
+    part: float
+
+
+@dataclass(frozen=True)
+class Certainty:
+    """How sure a whole ranking is, from some number of draws."""
+
+    draws: int
+    seed: int
+    rows: tuple[RowCertainty, ...]
+    hangs_on: tuple[Hang, ...]
+
+
+def drawn_scores(ranking: Ranking, drawn: dict[str, Ingredients]) -> Array:
+    """Scores of every row in every draw, shape (draws, rows).
+
+    Parameters
+    ----------
+    ranking : Ranking
+    drawn : dict of Ingredients
+        Of every row's variant by id, S = (draws,), all of the same draws.
+    """
+    question = ranking.question
+    columns = [
+        scores(drawn[row.variant.id], row.variant, question.body.mass, question.aim, question.lens_used)
+        for row in ranking.rows
+    ]
+    return np.stack(columns, axis=1)
+
+
+def ranks_of(drawn: Array) -> NDArray[np.intp]:
+    """Rank of every row in every draw, 1 the best, (draws, rows); equal scores share the order of rows."""
+    order = np.argsort(-drawn, axis=1, kind="stable")
+    ranks = np.empty_like(order)
+    np.put_along_axis(ranks, order, np.arange(1, drawn.shape[1] + 1)[None, :], axis=1)
+    return ranks
+
+
+def certainty(ranking: Ranking, drawn: dict[str, Ingredients], *, seed: int) -> Certainty:
+    """How sure a ranking is.
+
+    Parameters
+    ----------
+    ranking : Ranking
+    drawn : dict of Ingredients
+        As in `drawn_scores`.
+    seed : int
+        The draws' seed, for the deviates behind them.
+    """
+    if not ranking.rows:
+        return Certainty(0, seed, (), ())
+    table = drawn_scores(ranking, drawn)
+    ranks, tail = ranks_of(table), (1 - INTERVAL) / 2
+    beats = _chances(table)
+    bands = _bands(beats)
+    low, high = np.quantile(table, (tail, 1 - tail), axis=0)
+    rows = []
+    for i, row in enumerate(ranking.rows):
+        rank_low, rank_high = rank_interval(ranks[:, i])
+        last = i == len(ranking.rows) - 1
+        rows.append(
+            RowCertainty(
+                variant=row.variant.id,
+                rank_low=rank_low,
+                rank_high=rank_high,
+                score_low=float(low[i]),
+                score_high=float(high[i]),
+                beats_next=1.0 if last else float(beats[i, i + 1]),
+                band=bands[i],
+            )
+        )
+    return Certainty(table.shape[0], seed, tuple(rows), _hangs_on(table, seed))
+
+
+def rank_interval(ranks: NDArray[np.intp]) -> tuple[int, int]:
+    """The 80 % interval of whole ranks: of those that start or end next to the quantiles, the one whose
+    share of the draws is nearest to 80 %."""
+    tail = (1 - INTERVAL) / 2
+    low, high = (int(v) for v in np.quantile(ranks, (tail, 1 - tail), method="inverted_cdf"))
+    best, least = (low, high), np.inf
+    for start in (low, low + 1):
+        for end in (high, high - 1):
+            if start <= end:
+                miss = abs(float(((ranks >= start) & (ranks <= end)).mean()) - INTERVAL)
+                if miss < least:
+                    best, least = (start, end), miss
+    return best
+
+
+def chance(drawn: Array, first: int, second: int) -> float:
+    """Chance that one row scores above another; draws that tie count half."""
+    difference = drawn[:, first] - drawn[:, second]
+    return float((difference > 0).mean() + 0.5 * (difference == 0).mean())
+
+
+def _chances(drawn: Array) -> Array:
+    """Chance that row i scores above row j, (rows, rows)."""
+    difference = drawn[:, :, None] - drawn[:, None, :]
+    return np.asarray((difference > 0).mean(axis=0) + 0.5 * (difference == 0).mean(axis=0))
+
+
+def _bands(beats: Array) -> list[int]:
+    """A new band begins where the band's first row is resolved against the row."""
+    bands, leader, band = [], 0, 1
+    for i in range(beats.shape[0]):
+        if i > leader and beats[leader, i] >= RESOLVED:
+            leader, band = i, band + 1
+        bands.append(band)
+    return bands
+
+
+def _hangs_on(drawn: Array, seed: int) -> tuple[Hang, ...]:
+    """Which deviates explain the score differences between the first rows and those after them."""
+    top = min(drawn.shape[1], 10)
+    if top < 2 or drawn.shape[0] < 20:
+        return ()
+    values = np.stack([deviates(seed, n) for n in range(drawn.shape[0])])
+    values = (values - values.mean(axis=0)) / values.std(axis=0)
+    parts = np.zeros(values.shape[1])
+    weight = 0.0
+    for i in range(top - 1):
+        difference = drawn[:, i] - drawn[:, i + 1 : top].mean(axis=1)
+        spread = difference.std()
+        if spread > 1e-9:
+            correlation = values.T @ ((difference - difference.mean()) / spread) / len(difference)
+            parts += correlation**2 * spread**2
+            weight += spread**2
+    noise = 1 / drawn.shape[0]
+    shares = np.maximum(parts / max(weight, 1e-12) - noise, 0.0)
+    best = np.argsort(-shares)[:MOST_HANGS]
+    return tuple(Hang(uncertain()[k], float(shares[k])) for k in best if shares[k] > 0.01)
