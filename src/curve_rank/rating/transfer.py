@@ -1,0 +1,141 @@
+"""Strength from one known set, and what the same effort needs on another variant."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import brentq
+
+from curve_rank.arm.body import STRENGTH_RANGE, Body
+from curve_rank.arm.setup import effort_for_reps
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import BadInputError
+from curve_rank.rating.certainty import INTERVAL
+from curve_rank.rating.drawing import Task, model_draws
+from curve_rank.rating.modelling import Modelled, model_variants
+from curve_rank.rating.scoring import carried
+
+TRANSFER_DRAWS, SEED = 60, 1
+
+
+@dataclass(frozen=True)
+class KnownSet:
+    """A set someone did: a variant, a load [kg] and repetitions to failure."""
+
+    variant: Variant
+    load: float
+    reps: int
+
+
+@dataclass(frozen=True)
+class Transfer:
+    """A load carried over to another variant.
+
+    Attributes
+    ----------
+    modelled : Modelled
+        The other variant at the load, for the body that explains the known set.
+    low, high : float
+        80 % interval over draws of the arm [kg]; the load itself where none were asked for.
+    rounded : float
+        The load on the equipment's steps [kg].
+    """
+
+    modelled: Modelled
+    low: float
+    high: float
+    rounded: float
+
+    @property
+    def load(self) -> float:
+        """[kg]"""
+        return self.modelled.readings.load
+
+
+def body_from_set(body: Body, known: KnownSet) -> Body:
+    """The body with the strength that makes the known set end in failure.
+
+    Parameters
+    ----------
+    body : Body
+        Size; its strength is replaced.
+    known : KnownSet
+
+    Raises
+    ------
+    BadInputError
+        When no strength from 0.2 to 3 times the default explains the set.
+    """
+    if not math.isfinite(known.load):
+        raise BadInputError("load", known.load, "a number of kilograms")
+    low, high = STRENGTH_RANGE
+    least, most = _load_at(body, known, low), _load_at(body, known, high)
+    if not least <= known.load <= most:
+        raise BadInputError(
+            "load",
+            f"{known.load:g} kg for {known.reps}",
+            f"a set that strength between {low:g} and {high:g} times the usual explains: "
+            f"{least:.1f} to {most:.1f} kg on {known.variant.name}",
+        )
+    strength = brentq(lambda s: _load_at(body, known, s) - known.load, low, high, xtol=1e-9)
+    return replace(body, strength=float(strength))
+
+
+def transfer(
+    body: Body, known: KnownSet, targets: tuple[Variant, ...], *, reps: int, draws: int = TRANSFER_DRAWS
+) -> tuple[Transfer, ...]:
+    """What a known set is worth on other variants.
+
+    Parameters
+    ----------
+    body : Body
+    known : KnownSet
+    targets : tuple of Variant
+    reps : int
+        Repetitions wanted there.
+    draws : int
+        Draws behind the interval; 0 for none.
+
+    Raises
+    ------
+    BadInputError, PostureError, LoadError
+    """
+    strong = body_from_set(body, known)
+    modelled = model_variants(targets, strong, effort=effort_for_reps(reps))
+    spread = _spread(strong, known, targets, draws) if draws else np.ones((2, len(targets)))
+    result = []
+    for m, (low, high) in zip(modelled, spread.T, strict=True):
+        on_hands = carried(m.variant) * body.mass
+        load = m.readings.load
+        bounds = [(load + on_hands) * part - on_hands for part in (low, high)]
+        result.append(Transfer(m, min(bounds[0], load), max(bounds[1], load), on_steps(load, m.variant)))
+    return tuple(result)
+
+
+def on_steps(load: float, variant: Variant) -> float:
+    """The nearest load on the equipment's steps [kg]."""
+    step = variant.equipment.smallest_step_kg
+    return round(load / step) * step
+
+
+def _load_at(body: Body, known: KnownSet, strength: float) -> float:
+    effort = effort_for_reps(known.reps)
+    batch = model_variants((known.variant,), replace(body, strength=strength), effort=effort, check=False)
+    return batch[0].readings.load
+
+
+def _spread(body: Body, known: KnownSet, targets: tuple[Variant, ...], draws: int) -> NDArray[np.float64]:
+    """80 % interval of target's load over known variant's, relative to no deviation, (2, targets)."""
+    variants = (known.variant, *targets)
+    effort = effort_for_reps(known.reps)
+    parts = model_draws(Task(variants, body, effort, SEED, 0, draws))
+    hands = np.array([carried(v) * body.mass for v in variants])
+    drawn = parts.whole["load"] + hands
+    plain = np.array([m.readings.load for m in model_variants(variants, body, effort=effort)]) + hands
+    relative = (drawn[:, 1:] / drawn[:, :1]) / (plain[1:] / plain[0])
+    tail = (1 - INTERVAL) / 2
+    same = np.array([v == known.variant for v in targets])
+    return np.where(same, 1.0, np.quantile(relative, (tail, 1 - tail), axis=0))
