@@ -24,7 +24,7 @@ log = logging.getLogger(__name__)
 SCHEDULER = "CURVE_RANK_SCHEDULER"
 FIRST_DRAWS, CHUNK = 8, 25
 """Draws of the first, quick share of the work, and of every other."""
-MOST_DRAWS = 5000
+MOST_DRAWS, QUICK_DRAWS = 5000, 40
 KEPT_VARIANTS, ENDED_KEPT = 1200, 8
 PATIENCE = 0.25
 """How often a run looks whether it was cancelled [s]."""
@@ -216,6 +216,17 @@ class Draws:
             self._running[name] = run
         threading.Thread(target=run.run, args=(self.executor, self._keep), daemon=True).start()
         return run
+
+    def quick(self, variant: Variant, body: Body, effort: float, *, seed: int = 1) -> Ingredients:
+        """A few draws of one variant at once, in this thread: enough for an interval on its readings."""
+        key = self._key(variant, body, effort, seed, QUICK_DRAWS)
+        with self._lock:
+            if key in self._kept:
+                return self._kept[key]
+        found = of_variant(model_draws(Task((variant,), body, effort, seed, 0, QUICK_DRAWS)), 0)
+        with self._lock:
+            self._kept[key] = found
+        return found
 
     def run_named(self, name: str) -> DrawRun | None:
         """A run by its name, under way or just ended."""
