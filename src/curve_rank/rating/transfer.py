@@ -18,7 +18,7 @@ from curve_rank.rating.drawing import Task, model_draws
 from curve_rank.rating.modelling import Modelled, model_variants
 from curve_rank.rating.scoring import carried
 
-TRANSFER_DRAWS, SEED = 60, 1
+TRANSFER_DRAWS, SEED = 40, 1
 
 
 @dataclass(frozen=True)

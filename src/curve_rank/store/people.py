@@ -5,8 +5,10 @@ from __future__ import annotations
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from curve_rank.arm.body import Body
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.store.tables import Person, Room, SavedQuestion
+from curve_rank.rating.transfer import KnownSet
+from curve_rank.store.tables import BodyRow, Person, Room, SavedQuestion
 
 
 def people_with_bodies(session: Session) -> list[Person]:
@@ -26,6 +28,44 @@ def person(session: Session, person_id: int) -> Person:
     if found is None or not found.bodies:
         raise UnknownNameError("for", person_id, "someone whose body is known here")
     return found
+
+
+def body_of(person: Person) -> Body:
+    """A person's newest body."""
+    row = person.bodies[-1]
+    return Body(
+        height=row.height_m,
+        mass=row.mass_kg,
+        strength=row.strength,
+        upper_arm_m=row.upper_arm_m,
+        forearm_m=row.forearm_m,
+    )
+
+
+def save_body(session: Session, owner: Person, person: Person, body: Body, known: KnownSet | None) -> None:
+    """Keep a new state of a person's body; sore joints carry over.
+
+    Parameters
+    ----------
+    body : Body
+        With the strength that the known set, if any, explains.
+    known : KnownSet, optional
+    """
+    person.bodies.append(
+        BodyRow(
+            owner_id=owner.id,
+            height_m=body.height,
+            mass_kg=body.mass,
+            strength=body.strength,
+            upper_arm_m=body.upper_arm_m,
+            forearm_m=body.forearm_m,
+            known_variant=known.variant.id if known else None,
+            known_load_kg=known.load if known else None,
+            known_reps=known.reps if known else None,
+            sore_joints=list(person.bodies[-1].sore_joints) if person.bodies else [],
+        )
+    )
+    session.flush()
 
 
 def rooms(session: Session) -> list[Room]:

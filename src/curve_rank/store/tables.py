@@ -54,8 +54,43 @@ class BodyRow(Base):
     mass_kg: Mapped[float] = mapped_column(Double)
     strength: Mapped[float] = mapped_column(Double, default=1.0)
     sore_joints: Mapped[list[str]] = mapped_column(JSON, default=list)
+    upper_arm_m: Mapped[float | None] = mapped_column(Double)
+    forearm_m: Mapped[float | None] = mapped_column(Double)
+    known_variant: Mapped[str | None] = mapped_column(String(60))
+    known_load_kg: Mapped[float | None] = mapped_column(Double)
+    known_reps: Mapped[int | None]
     created_at: Mapped[datetime] = mapped_column(default=now)
     person: Mapped[Person] = relationship(back_populates="bodies", foreign_keys=[person_id])
+
+
+class OwnLens(Base):
+    """A lens someone made; its document lives in its versions."""
+
+    __tablename__ = "own_lenses"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), index=True)
+    slug: Mapped[str] = mapped_column(String(60), unique=True)
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    removed_at: Mapped[datetime | None]
+    versions: Mapped[list[OwnLensVersion]] = relationship(
+        back_populates="lens", order_by="OwnLensVersion.number", cascade="all, delete-orphan"
+    )
+
+
+class OwnLensVersion(Base):
+    """One saved state of an own lens."""
+
+    __tablename__ = "own_lens_versions"
+    __table_args__ = (UniqueConstraint("lens_id", "number"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    owner_id: Mapped[int] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), index=True)
+    lens_id: Mapped[int] = mapped_column(ForeignKey("own_lenses.id", ondelete="CASCADE"), index=True)
+    number: Mapped[int]
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    lens: Mapped[OwnLens] = relationship(back_populates="versions")
 
 
 class Room(Base):

@@ -46,7 +46,7 @@ def save_new(session: Session, owner: Person, variant: Variant, *, name: str) ->
     name = " ".join(name.split())
     if not 1 <= len(name) <= 80:
         raise BadInputError("name", name, "1 to 80 characters")
-    slug = PREFIX + _slug(name)
+    slug = slug_of(name)
     if session.scalar(select(OwnVariant.id).where(OwnVariant.slug == slug)) is not None:
         raise BadInputError("name", name, "a name that no variant of yours, kept or removed, has yet")
     data = variant.model_dump(mode="json") | {"id": slug, "name": name}
@@ -88,6 +88,7 @@ def set_removed(session: Session, slug: str, *, removed: bool) -> None:
     own_row(session, slug).removed_at = now() if removed else None
 
 
-def _slug(name: str) -> str:
+def slug_of(name: str) -> str:
+    """The key of something of one's own, from its name."""
     plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
-    return re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[: 60 - len(PREFIX)].strip("-") or "variant"
+    return PREFIX + (re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[: 60 - len(PREFIX)].strip("-") or "unnamed")

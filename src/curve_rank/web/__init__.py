@@ -14,7 +14,18 @@ from curve_rank.rating.running import Draws
 from curve_rank.rating.vocabulary import aims, cautions
 from curve_rank.rating.why import load_words
 from curve_rank.store.database import open_store
-from curve_rank.web import bench, board, certainty, problems, security, sources
+from curve_rank.web import (
+    bench,
+    board,
+    certainty,
+    evidence,
+    lenses,
+    loads,
+    problems,
+    security,
+    sources,
+    variants,
+)
 from curve_rank.web.shares import score_bar, shares_svg
 from curve_rank.web.strip import strip_svg
 
@@ -44,7 +55,7 @@ def create_app(folder: Path) -> Flask:
     CSRFProtect(app)
     app.after_request(security.set_headers)
     problems.register(app)
-    for page in (board, certainty, bench, sources):
+    for page in (board, certainty, bench, variants, loads, lenses, evidence, sources):
         app.register_blueprint(page.blueprint)
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals.update(

@@ -19,6 +19,7 @@ from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
 from curve_rank.exchange.tables import rep_table, to_csv
 from curve_rank.exchange.views import model_view
+from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.modelling import Modelled, model_variants
 from curve_rank.rating.scoring import strains
 from curve_rank.rating.vocabulary import Aim, aims
@@ -239,6 +240,7 @@ def _page(studied: Studied, problem: str = "") -> str:
         handles=HANDLES,
         versions=versions,
         strains=strains(modelled),
+        cautions_for=cautions_for,
         problem=problem,
         typed_name=request.form.get("name", ""),
         neighbours=[(v.id, v.name) for v in all_variants() if v.target == studied.saved.target],

@@ -13,13 +13,14 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.views import ranking_view
+from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.ranking import Question, Ranking, rank
-from curve_rank.rating.vocabulary import BENCHES, EQUIPMENT, LOADS, aims, joints, lenses
+from curve_rank.rating.vocabulary import BENCHES, EQUIPMENT, LOADS, aims, joints
 from curve_rank.rating.why import limit_words
 from curve_rank.store import people
 from curve_rank.store.database import local_educator
 from curve_rank.store.variants import PREFIX
-from curve_rank.web.library import all_variants, modeller, store
+from curve_rank.web.library import all_lenses, all_variants, modeller, own_lens_named, store
 
 blueprint = Blueprint("board", __name__)
 
@@ -57,12 +58,12 @@ def asked(args: MultiDict[str, str]) -> Asked:
     if person_id is not None:
         with store().session() as session:
             person = people.person(session, person_id)
-            size = person.bodies[-1]
-            name = person.name
-            body = Body(height=size.height_m, mass=size.mass_kg, strength=size.strength)
+            name, body = person.name, people.body_of(person)
+    lens = args.get("lens", "long_length")
     question = Question(
         target=args.get("target", "biceps_long"),
-        lens=args.get("lens", "long_length"),
+        lens=lens,
+        own_lens=own_lens_named(lens),
         equipment=tuple(dict.fromkeys(item for item in args.getlist("with") if item)),
         spare=tuple(dict.fromkeys(item for item in args.getlist("spare") if item)),
         body=body,
@@ -116,7 +117,7 @@ def _context(asking: Asked, ranking: Ranking) -> dict[str, object]:
             "asked": asking,
             "ranking": ranking,
             "aims": aims(),
-            "lenses": lenses(),
+            "lenses": all_lenses(),
             "loads": LOADS,
             "benches": BENCHES,
             "joints": joints(),
@@ -128,6 +129,7 @@ def _context(asking: Asked, ranking: Ranking) -> dict[str, object]:
             "spare_words": _words(tuple(joints()[j].name for j in asking.question.spare), "nothing"),
             "limit_words": limit_words,
             "own_prefix": PREFIX,
+            "cautions_for": cautions_for,
         }
 
 

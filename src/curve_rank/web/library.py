@@ -9,7 +9,9 @@ from flask import current_app
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import Modeller
+from curve_rank.rating.vocabulary import Lens, known, lenses
 from curve_rank.store.database import Store
+from curve_rank.store.lenses import is_own, own_lenses
 from curve_rank.store.variants import PREFIX, own_variants
 
 
@@ -27,6 +29,24 @@ def all_variants() -> tuple[Variant, ...]:
     """Built-in variants and those made here."""
     with store().session() as session:
         return built_in() + own_variants(session)
+
+
+def all_lenses() -> dict[str, Lens]:
+    """Built-in lenses and those made here, by key."""
+    with store().session() as session:
+        return lenses() | own_lenses(session)
+
+
+def own_lens_named(key: str) -> Lens | None:
+    """A lens made here, or None when the key is not one's own.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    if not is_own(key):
+        return None
+    return cast(Lens, known("lens", key, all_lenses()))
 
 
 def variant_named(variant_id: str) -> Variant:

@@ -1,0 +1,225 @@
+"""Variants: the whole catalogue, and a page about each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from flask import Blueprint, jsonify, render_template, request
+from flask.typing import ResponseReturnValue
+
+from curve_rank.arm.setup import effort_for_reps
+from curve_rank.arm.tempo import time_rep
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import UnknownNameError
+from curve_rank.exchange.views import model_view, variant_line
+from curve_rank.rating.cautions import cautions_for
+from curve_rank.rating.certainty import INTERVAL
+from curve_rank.rating.faults import fault_costs
+from curve_rank.rating.kinship import complements, neighbours
+from curve_rank.rating.modelling import Modelled
+from curve_rank.rating.schemes import LENGTHS, read_scheme, schemes, tempo_of
+from curve_rank.rating.scoring import Ingredients, ingredients_of, score_variant, scores
+from curve_rank.rating.vocabulary import Aim, Lens, aims
+from curve_rank.rating.why import limit_words, why
+from curve_rank.web.board import Asked, asked
+from curve_rank.web.certainty import draws
+from curve_rank.web.library import all_variants, modeller, variant_named
+from curve_rank.web.sheet import figure_svg
+
+blueprint = Blueprint("variants", __name__)
+
+FAMILIES = {
+    "standing": "Standing, free weight",
+    "reclined": "Reclined",
+    "supported": "Supported",
+    "cable": "Cable",
+    "band": "Band",
+    "pulling": "Pulling",
+    "press_down": "Press-down",
+    "overhead": "Overhead",
+    "lying": "Lying",
+    "arm_behind": "Arm behind",
+    "straight_arm": "Straight arm",
+    "sideways": "Sideways",
+    "pressing": "Pressing",
+}
+
+
+@dataclass(frozen=True)
+class Told:
+    """One reading of the page: its name, value, interval and unit."""
+
+    name: str
+    value: float
+    low: float
+    high: float
+    unit: str
+    digits: int = 0
+
+
+@blueprint.get("/variants")
+def index() -> ResponseReturnValue:
+    """The whole catalogue, by family."""
+    groups: dict[tuple[str, str], list[Modelled]] = {}
+    for m in _modelled(asked(request.args)):
+        groups.setdefault((m.variant.target, m.variant.family), []).append(m)
+    shown = {target: aims()["biceps_long" if target == "flexors" else "triceps_long"] for target in TARGETS}
+    return render_template(
+        "variants/index.html", groups=groups, families=FAMILIES, targets=TARGETS, shown=shown
+    )
+
+
+TARGETS = {"flexors": "Elbow flexors", "extensors": "Elbow extensors"}
+
+
+@blueprint.get("/variants.json")
+def index_data() -> ResponseReturnValue:
+    """The catalogue as data."""
+    return jsonify([variant_line(v) for v in all_variants()])
+
+
+@blueprint.get("/variants/<variant_id>")
+def show(variant_id: str) -> ResponseReturnValue:
+    """Everything about one variant."""
+    variant = variant_named(variant_id)
+    asking = asked(request.args)
+    aim, lens = _aim(variant, request.args.get("target")), asking.question.lens_used
+    modelled = _one(variant, asking)
+    effort = effort_for_reps(asking.question.reps)
+    drawn = draws().quick(variant, asking.question.body, effort)
+    others = _modelled(asking)
+    score, _ = score_variant(modelled, aim, lens)
+    setup = modelled.batch.setups[modelled.place]
+    return render_template(
+        "variants/variant.html",
+        asked=asking,
+        modelled=modelled,
+        aim=aim,
+        lens=lens,
+        score=score,
+        figures=[figure_svg(modelled, at=int(at)) for at in _moments(modelled)],
+        told=told(modelled, drawn, aim, lens),
+        why=why(modelled, aim),
+        limit=limit_words(modelled),
+        faults=fault_costs(modelled, aim, lens, modeller(), effort=effort),
+        cares=cautions_for(modelled),
+        timed=time_rep(setup, asking.question.body, modelled.readings.load, tempo_of(variant)),
+        schemes=[_scheme(modelled, key, aim) for key in schemes()],
+        neighbours=neighbours(modelled, others),
+        complements=complements(modelled, others),
+        lengths=LENGTHS,
+        interval=round(100 * INTERVAL),
+    )
+
+
+@blueprint.get("/variants/<variant_id>.json")
+def data(variant_id: str) -> ResponseReturnValue:
+    """The page's data: the model, the readings' intervals, faults, neighbours."""
+    variant = variant_named(variant_id)
+    asking = asked(request.args)
+    aim, lens = _aim(variant, request.args.get("target")), asking.question.lens_used
+    modelled, effort = _one(variant, asking), effort_for_reps(asking.question.reps)
+    drawn = draws().quick(variant, asking.question.body, effort)
+    others = _modelled(asking)
+    costs = fault_costs(modelled, aim, lens, modeller(), effort=effort)
+    return jsonify(
+        model_view(modelled)
+        | {
+            "document": variant.model_dump(mode="json"),
+            "intervals": [vars(t) for t in told(modelled, drawn, aim, lens)],
+            "faults": [
+                {"name": c.fault.name, "score_change": round(c.score_change, 2), "says": c.says or c.problem}
+                for c in costs
+            ],
+            "cautions": [{"key": c.caution.key, "reason": c.reason} for c in cautions_for(modelled)],
+            "neighbours": [
+                {"variant": n.modelled.variant.id, "difference": round(n.difference, 4)}
+                for n in neighbours(modelled, others)
+            ],
+            "complements": [
+                {
+                    "variant": c.modelled.variant.id,
+                    "gain": round(c.gain, 4),
+                    "head": c.head,
+                    "length": c.length,
+                }
+                for c in complements(modelled, others)
+            ],
+        }
+    )
+
+
+def told(modelled: Modelled, drawn: Ingredients, aim: Aim, lens: Lens) -> list[Told]:
+    """The readings a teacher quotes, with their 80 % intervals."""
+    plain = ingredients_of(modelled)
+    mass = modelled.batch.body.mass
+    tail = (1 - INTERVAL) / 2
+    head = modelled.batch.anatomy.index(aim.heads[0])
+
+    def one(name: str, value: Any, many: Any, unit: str, scale: float = 1.0, digits: int = 0) -> Told:
+        low, high = np.quantile(many, (tail, 1 - tail))
+        return Told(name, scale * float(value), scale * float(low), scale * float(high), unit, digits)
+
+    def of_head(name: str, key: str, unit: str, scale: float) -> Told:
+        return one(name, plain.heads[key][head], drawn.heads[key][:, head], unit, scale)
+
+    variant = modelled.variant
+    return [
+        one(
+            f"Score by {lens.name.lower()}",
+            scores(plain, variant, mass, aim, lens),
+            scores(drawn, variant, mass, aim, lens),
+            "of 100",
+        ),
+        one("Working load", plain.whole["load"], drawn.whole["load"], "kg", digits=1),
+        of_head("Length at the hard spot", "length_at_hard_spot", "% of range", 1),
+        of_head("Share of the work", "share", "%", 100),
+        of_head("Long-length tension", "long_tension", "% of peak force", 100),
+        of_head("Short-length tension", "short_tension", "% of peak force", 100),
+        one("Evenness", plain.whole["evenness"], drawn.whole["evenness"], "% of peak", 100),
+        one("Slack", plain.whole["slack_share"], drawn.whole["slack_share"], "% of the rep", 100),
+    ]
+
+
+def _modelled(asking: Asked) -> tuple[Modelled, ...]:
+    """Every variant that can be modelled for the question's body."""
+    found = modeller().model(
+        all_variants(), asking.question.body, effort=effort_for_reps(asking.question.reps)
+    )
+    return tuple(m for m in found if isinstance(m, Modelled))
+
+
+def _one(variant: Variant, asking: Asked) -> Modelled:
+    (found,) = modeller().model(
+        (variant,), asking.question.body, effort=effort_for_reps(asking.question.reps)
+    )
+    if not isinstance(found, Modelled):
+        raise found
+    return found
+
+
+def _aim(variant: Variant, key: str | None) -> Aim:
+    aim = aims().get(key or "")
+    if key and aim is None:
+        raise UnknownNameError("target", key, "one of: " + ", ".join(aims()))
+    if aim is not None and aim.group == variant.target:
+        return aim
+    return aims()["biceps_long" if variant.target == "flexors" else "triceps_long"]
+
+
+def _moments(modelled: Modelled) -> tuple[int, int, int]:
+    """Stretched end, hard spot, short end."""
+    return 0, int(modelled.along("demand").argmax()), modelled.along("demand").size - 1
+
+
+def _scheme(modelled: Modelled, key: str, aim: Aim) -> dict[str, Any]:
+    reading = read_scheme(modelled, schemes()[key])
+    head = modelled.batch.anatomy.index(aim.heads[0])
+    return {
+        "scheme": reading.scheme,
+        "seconds": reading.seconds,
+        "tension": {length: float(reading.tension[length][head]) for length in LENGTHS},
+        "per_minute": {length: float(reading.per_minute(length)[head]) for length in LENGTHS},
+    }
