@@ -26,7 +26,7 @@ def run(*arguments: str) -> Result:
 def run_json(*arguments: str) -> Any:
     result = run(*arguments, "--json")
     assert result.exit_code == 0, result.output
-    return json.loads(result.output)
+    return json.loads(result.stdout)
 
 
 def test_variants_lists_all() -> None:
@@ -103,6 +103,17 @@ INSIDE = "--set lines.0.forward=0 --set lines.0.up=1.1 --set lines.0.right=0"
         ("rank --lens best", "lens"),
         ("rank --with spoon", "equipment"),
         ("rank --spare knee", "joint"),
+        ("rank --draws 3", "draws"),
+        ("rank --draws 30 --seed -4", "seed"),
+        ("transfer standing-dumbbell-curl chin-up --load nan", "load"),
+        ("transfer standing-dumbbell-curl chin-up --load 300", "strength"),
+        ("transfer standing-dumbbell-curl nowhere --load 10", "nowhere"),
+        ("tempo chin-up --tempo 3-1", "--tempo"),
+        ("tempo chin-up --tempo 3-1-0-0", "tempo lift"),
+        ("tempo chin-up --tempo nan-1-1-0", "tempo lower"),
+        ("tempo chin-up --load -500", "load"),
+        ("schemes chin-up --then nowhere", "nowhere"),
+        ("figures /nowhere/at/all.html", "OUT"),
         ("anatomy --elbow 0:130", "--elbow"),
         ("anatomy --elbow 0:130:0", "--elbow"),
         ("anatomy --elbow 0:200:5", "--elbow"),
@@ -117,3 +128,34 @@ def test_bad_input_ends_with_a_message_and_code_2(arguments: str, says: str) -> 
     assert says in result.output
     assert "Traceback" not in result.output
     assert "—" in result.output or "Invalid value" in result.output
+
+
+def test_transfer_tempo_and_schemes_report_what_they_promise() -> None:
+    answer = run_json("transfer", "standing-dumbbell-curl", "pad-45-barbell-curl", "--load", "12")
+    assert answer["interval_kg"][0] <= answer["load_kg"] <= answer["interval_kg"][1]
+    assert answer["rounded_kg"] % 2.5 == 0
+    timed = run_json("tempo", "chin-up", "--tempo", "3-0-1-1")
+    assert timed["tempo_s"] == {"lower": 3, "pause": 0, "lift": 1, "squeeze": 1}
+    assert len(timed["time_s"]) == len(timed["effort"]) == len(timed["inertial_nm"])
+    schemes = run_json("schemes", "pad-45-dumbbell-curl", "--then", "chin-up")
+    assert {s["scheme"] for s in schemes} >= {"straight", "thirds_low_first", "drop_set", "pair"}
+    assert set(schemes[0]["tension_s"]["biceps_long"]) == {"long", "middle", "short"}
+    assert "full tension" in run("schemes", "chin-up").output
+    assert "over 20 % effort" in run("tempo", "chin-up").output
+    assert "eight in ten" in run("transfer", "chin-up", "chin-up", "--load", "0").output
+
+
+def test_draws_from_the_shell_say_how_sure() -> None:
+    view = run_json("rank", "--with", "band", "--draws", "30")
+    rows = view["certainty"]["rows"]
+    assert [row["variant"] for row in rows] == [row["variant"] for row in view["rows"]]
+    assert view["certainty"]["draws"] == 30
+    assert all(row["rank_interval"][0] <= row["rank_interval"][1] for row in rows)
+
+
+def test_every_figure_in_one_file(tmp_path: Path) -> None:
+    out = tmp_path / "figures.html"
+    assert run_json("figures", str(out))["figures"] == len(built_in())
+    text = out.read_text(encoding="utf-8")
+    assert text.count("<figure>") == len(built_in())
+    assert "nan" not in text.lower()

@@ -290,10 +290,10 @@ def force_velocity(velocity: Array) -> Array:
     numbers = parameter_set().number
     most, shape = numbers("time.lengthening_most"), numbers("time.force_velocity_shape")
     part = np.clip(velocity / numbers("time.max_velocity"), -1, 1)
-    shortening = (1 + part) / (1 - part / shape)
+    shorter, longer = np.minimum(part, 0), np.maximum(part, 0)
     slope = (2 + 2 / shape) / (most - 1)
-    lengthening = (1 + part * slope * most) / (1 + part * slope)
-    return np.asarray(np.where(part <= 0, shortening, lengthening))
+    lengthening = (1 + longer * slope * most) / (1 + longer * slope)
+    return np.asarray((1 + shorter) / (1 - shorter / shape) * lengthening)
 
 
 def _own(moments: Moments, straight: bool) -> Array:

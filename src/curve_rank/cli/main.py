@@ -2,51 +2,35 @@
 
 from __future__ import annotations
 
-import json
-import sys
-from collections.abc import Callable
-from functools import wraps
 from pathlib import Path
-from typing import Any
 
 import click
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
-from curve_rank.catalogue.library import built_in, find_variant, parse_variant
-from curve_rank.catalogue.schema import Variant
+from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
 from curve_rank.cli.drawing import drawn_certainty
-from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.cli.loads import schemes_command, tempo_command, transfer_command
+from curve_rank.cli.options import (
+    body_from,
+    body_option,
+    data_option,
+    json_option,
+    library,
+    listed,
+    print_json,
+    read_text,
+    say_errors,
+)
+from curve_rank.errors import BadInputError
 from curve_rank.exchange.views import certainty_view, model_view, ranking_view, variant_line
 from curve_rank.rating.modelling import Modelled, Modeller, model_variants
 from curve_rank.rating.ranking import Question, rank
 from curve_rank.rating.vocabulary import aims, lenses
 from curve_rank.rating.why import limit_words, load_words, why
-from curve_rank.store.database import data_folder, open_store
-from curve_rank.store.variants import own_variants
-
-
-def _say_errors(command: Callable[..., None]) -> Callable[..., None]:
-    """The project's own errors become one line on standard error and exit code 2."""
-
-    @wraps(command)
-    def wrapped(*args: Any, **kwargs: Any) -> None:
-        try:
-            command(*args, **kwargs)
-        except CurveRankError as error:
-            click.echo(f"curve-rank: {error}", err=True)
-            sys.exit(2)
-
-    return wrapped
-
-
-json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
-data_option = click.option(
-    "--data", type=click.Path(path_type=Path, file_okay=False), help="Data folder (or CURVE_RANK_DATA)."
-)
-body_option = click.option("--body", "body_text", metavar="H,M", help="Height in metres and mass in kg.")
+from curve_rank.store.database import data_folder
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -58,12 +42,12 @@ def main() -> None:
 @main.command()
 @json_option
 @data_option
-@_say_errors
+@say_errors
 def variants(as_json: bool, data: Path | None) -> None:
     """List the variants."""
-    lines = [variant_line(v) for v in _library(data)]
+    lines = [variant_line(v) for v in library(data)]
     if as_json:
-        _print_json(lines)
+        print_json(lines)
         return
     for line in lines:
         click.echo(f"{line['id']:36} {line['target']:10} {line['name']}")
@@ -74,12 +58,12 @@ def variants(as_json: bool, data: Path | None) -> None:
 @click.option("--shoulder", default="0", show_default=True, help="Angle, or from:to:step.")
 @click.option("--forearm", default="0", show_default=True, help="Angle, or from:to:step; −90 is palm up.")
 @json_option
-@_say_errors
+@say_errors
 def anatomy(elbow: str, shoulder: str, forearm: str, as_json: bool) -> None:
     """Moment arms and lengths of every head over a sweep of one joint."""
     view = anatomy_view(sweep("elbow", elbow), sweep("shoulder", shoulder), sweep("forearm", forearm))
     if as_json:
-        _print_json(view)
+        print_json(view)
         return
     for key, head in view["heads"].items():
         click.echo(f"\n{key}  (virtual work differs by {head['virtual_work_error_mm']:g} mm)")
@@ -99,7 +83,7 @@ def anatomy(elbow: str, shoulder: str, forearm: str, as_json: bool) -> None:
 @click.option("--set", "settings", multiple=True, metavar="PATH=VALUE", help="Change the set-up first.")
 @json_option
 @data_option
-@_say_errors
+@say_errors
 def model(
     variant: str | None,
     file: Path | None,
@@ -114,13 +98,13 @@ def model(
     if (variant is None) == (file is None):
         raise BadInputError("VARIANT", variant, "either a variant's id or --file with a document")
     document = (
-        parse_variant(_read(file), name=file.name) if file else find_variant(variant or "", _library(data))
+        parse_variant(read_text(file), name=file.name) if file else find_variant(variant or "", library(data))
     )
     document = changed(document, tuple(parse_setting(text) for text in settings))
     effort = effort_for_reps(reps)
-    modelled = model_variants((document,), _body(body_text), effort=effort, load=load)[0]
+    modelled = model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
     if as_json:
-        _print_json(model_view(modelled))
+        print_json(model_view(modelled))
     else:
         _print_model(modelled)
 
@@ -136,7 +120,7 @@ def model(
 @click.option("--seed", type=int, default=1, show_default=True, help="Of the draws; the same gives the same.")
 @json_option
 @data_option
-@_say_errors
+@say_errors
 def rank_command(
     target: str,
     lens: str,
@@ -150,11 +134,11 @@ def rank_command(
     data: Path | None,
 ) -> None:
     """Rank variants for a target through a lens."""
-    question = Question(target, lens, _list(equipment), _list(spare), _body(body_text), reps)
-    ranking = rank(question, _library(data), Modeller())
+    question = Question(target, lens, listed(equipment), listed(spare), body_from(body_text), reps)
+    ranking = rank(question, library(data), Modeller())
     sure = drawn_certainty(ranking, draws, seed) if draws else None
     if as_json:
-        _print_json(ranking_view(ranking) | ({"certainty": certainty_view(sure)} if sure else {}))
+        print_json(ranking_view(ranking) | ({"certainty": certainty_view(sure)} if sure else {}))
         return
     known = {row.variant: row for row in sure.rows} if sure else {}
     for row in ranking.rows:
@@ -169,19 +153,19 @@ def rank_command(
 @click.option("--view", type=click.Choice(["side", "front", "top"]), help="Else the best.")
 @json_option
 @data_option
-@_say_errors
+@say_errors
 def figures(out: Path, view: str | None, as_json: bool, data: Path | None) -> None:
     """Draw every variant at its hard spot into one HTML file."""
     from curve_rank.web.sheet import sheet_page
 
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-    modelled = model_variants(_library(data), Body(), effort=effort)
+    modelled = model_variants(library(data), Body(), effort=effort)
     try:
         out.write_text(sheet_page(modelled, view or ""), encoding="utf-8")
     except OSError as error:
         raise BadInputError("OUT", str(out), f"a file that can be written ({error})") from error
     if as_json:
-        _print_json({"file": str(out), "figures": len(modelled)})
+        print_json({"file": str(out), "figures": len(modelled)})
     else:
         click.echo(f"{len(modelled)} figures in {out}")
 
@@ -190,7 +174,7 @@ def figures(out: Path, view: str | None, as_json: bool, data: Path | None) -> No
 @click.option("--host", default="127.0.0.1", show_default=True)
 @click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
 @data_option
-@_say_errors
+@say_errors
 def serve(host: str, port: int, data: Path | None) -> None:
     """Serve the web application."""
     _serve(host, port, data_folder(data), demo=False)
@@ -200,7 +184,7 @@ def serve(host: str, port: int, data: Path | None) -> None:
 @click.option("--host", default="127.0.0.1", show_default=True)
 @click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
 @data_option
-@_say_errors
+@say_errors
 def demo(host: str, port: int, data: Path | None) -> None:
     """Serve the web application with made-up demo data."""
     _serve(host, port, data_folder(data or Path("instance/demo")), demo=True)
@@ -217,41 +201,6 @@ def _serve(host: str, port: int, folder: Path, *, demo: bool) -> None:
     run(app, host, port, lambda where: click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)"))
 
 
-def _library(data: Path | None) -> tuple[Variant, ...]:
-    """Built-in variants, and one's own where there is a data folder already."""
-    folder = data_folder(data)
-    if not (folder / "curve-rank.sqlite3").exists():
-        return built_in()
-    store = open_store(folder)
-    with store.session() as session:
-        return built_in() + own_variants(session)
-
-
-def _body(text: str | None) -> Body:
-    if text is None:
-        return Body()
-    try:
-        height, mass = (float(part) for part in text.split(","))
-    except ValueError as error:
-        raise BadInputError("--body", text, "height in metres and mass in kg, as in 1.78,80") from error
-    return Body(height=height, mass=mass)
-
-
-def _list(text: str) -> tuple[str, ...]:
-    return tuple(part.strip() for part in text.split(",") if part.strip())
-
-
-def _read(file: Path) -> str:
-    try:
-        return file.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        raise BadInputError("--file", str(file), f"a readable text file ({error})") from error
-
-
-def _print_json(view: Any) -> None:
-    click.echo(json.dumps(view, ensure_ascii=False, allow_nan=False))
-
-
 def _print_model(modelled: Modelled) -> None:
     variant, readings = modelled.variant, modelled.readings
     aim = aims()[variant.target]
@@ -264,6 +213,10 @@ def _print_model(modelled: Modelled) -> None:
             f"  {key:16} {100 * head.share:3.0f} % of the work, {head.length_at_hard_spot:3.0f} % long at "
             f"the hard spot, tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
         )
+
+
+for more in (transfer_command, tempo_command, schemes_command):
+    main.add_command(more)
 
 
 if __name__ == "__main__":

@@ -9,10 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from curve_rank.arm.parameters import HeadEntry, parameter_set
+from curve_rank.arm.tempo import TimedRep
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.certainty import Certainty
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.ranking import Ranking, Row
+from curve_rank.rating.schemes import LENGTHS, SchemeReading
+from curve_rank.rating.transfer import Transfer
 from curve_rank.rating.why import load_words
 
 REPORTED_HEADS = (
@@ -138,6 +141,54 @@ def certainty_view(sure: Certainty) -> dict[str, Any]:
             }
             for hang in sure.hangs_on
         ],
+    }
+
+
+def transfer_view(one: Transfer) -> dict[str, Any]:
+    """A transferred load as plain data."""
+    return {
+        "variant": one.modelled.variant.id,
+        "load_kg": round(one.load, 2),
+        "interval_kg": [round(one.low, 2), round(one.high, 2)],
+        "rounded_kg": round(one.rounded, 3),
+        "limited_by": one.modelled.readings.limited_by,
+    }
+
+
+def timed_view(modelled: Modelled, timed: TimedRep) -> dict[str, Any]:
+    """One rep in time."""
+    return {
+        "variant": modelled.variant.id,
+        "load_kg": _rounded(modelled.readings.load, 3),
+        "tempo_s": vars(timed.tempo),
+        "under_20_pct_s": _rounded(timed.under_light, 3),
+        "under_50_pct_s": _rounded(timed.under_hard, 3),
+        "thirds_s": {name: _rounded(t, 3) for name, t in zip(LENGTHS, timed.thirds, strict=True)},
+        "feasible_share": _rounded(timed.feasible_share, 4),
+        "time_s": _row(timed.time, 3),
+        "place": _row(timed.place, 4),
+        "demand_nm": _row(timed.demand, 3),
+        "inertial_nm": _row(timed.inertial, 3),
+        "strength_nm": _row(timed.strength, 3),
+        "effort": _row(timed.effort, 4),
+    }
+
+
+def scheme_view(modelled: Modelled, reading: SchemeReading) -> dict[str, Any]:
+    """What a rep scheme places on each head of the group."""
+    places = {h.key: modelled.batch.anatomy.index(h.key) for h in _heads_of(modelled.variant.target)}
+    return {
+        "scheme": reading.scheme.key,
+        "name": reading.scheme.name,
+        "seconds": _rounded(reading.seconds, 2),
+        "tension_s": {
+            key: {length: _rounded(row[i], 3) for length, row in reading.tension.items()}
+            for key, i in places.items()
+        },
+        "per_minute_s": {
+            key: {length: _rounded(reading.per_minute(length)[i], 3) for length in reading.tension}
+            for key, i in places.items()
+        },
     }
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from flask import Blueprint, flash, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -12,6 +11,7 @@ from werkzeug.datastructures import MultiDict
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
+from curve_rank.exchange.views import transfer_view
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.store import people
@@ -91,17 +91,6 @@ def save_body() -> ResponseReturnValue:
         people.save_body(session, local_educator(session), person, body, known)
     flash(f"Kept for {person.name}.", "saved")
     return redirect(f"{url_for('.show')}?for={person_id}", 303)
-
-
-def transfer_view(one: Transfer) -> dict[str, Any]:
-    """A transferred load as plain data."""
-    return {
-        "variant": one.modelled.variant.id,
-        "load_kg": round(one.load, 2),
-        "interval_kg": [round(one.low, 2), round(one.high, 2)],
-        "rounded_kg": round(one.rounded, 3),
-        "limited_by": one.modelled.readings.limited_by,
-    }
 
 
 def _asking(args: MultiDict[str, str]) -> Asking:

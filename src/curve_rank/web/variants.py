@@ -159,8 +159,9 @@ def told(modelled: Modelled, drawn: Ingredients, aim: Aim, lens: Lens) -> list[T
     head = modelled.batch.anatomy.index(aim.heads[0])
 
     def one(name: str, value: Any, many: Any, unit: str, scale: float = 1.0, digits: int = 0) -> Told:
-        low, high = np.quantile(many, (tail, 1 - tail))
-        return Told(name, scale * float(value), scale * float(low), scale * float(high), unit, digits)
+        low, high = (float(v) for v in np.quantile(many, (tail, 1 - tail)))
+        here = float(value)
+        return Told(name, scale * here, scale * min(low, here), scale * max(high, here), unit, digits)
 
     def of_head(name: str, key: str, unit: str, scale: float) -> Told:
         return one(name, plain.heads[key][head], drawn.heads[key][:, head], unit, scale)

@@ -1,0 +1,135 @@
+"""`curve-rank transfer`, `tempo` and `schemes`: loads carried over, and reps in time."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.tempo import Tempo, TimedRep, time_rep
+from curve_rank.catalogue.library import find_variant
+from curve_rank.cli.options import (
+    body_from,
+    body_option,
+    data_option,
+    json_option,
+    library,
+    print_json,
+    say_errors,
+)
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.views import scheme_view, timed_view, transfer_view
+from curve_rank.rating.modelling import Modelled, model_variants
+from curve_rank.rating.schemes import LENGTHS, read_pair, read_scheme, schemes, tempo_of
+from curve_rank.rating.transfer import KnownSet, transfer
+from curve_rank.rating.vocabulary import aims
+from curve_rank.rating.why import load_words
+
+
+@click.command(name="transfer")
+@click.argument("known")
+@click.argument("wanted")
+@click.option("--load", type=float, required=True, help="Load of the known set in kg.")
+@click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Of the known set.")
+@click.option("--to-reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Wanted there.")
+@body_option
+@json_option
+@data_option
+@say_errors
+def transfer_command(
+    known: str,
+    wanted: str,
+    load: float,
+    reps: int,
+    to_reps: int,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """How much a set on KNOWN is on WANTED, with an interval, rounded to the equipment's steps."""
+    variants = library(data)
+    one = KnownSet(find_variant(known, variants), load, reps)
+    (answer,) = transfer(body_from(body_text), one, (find_variant(wanted, variants),), reps=to_reps)
+    if as_json:
+        print_json(transfer_view(answer))
+        return
+    click.echo(f"{answer.modelled.variant.name}: {load_words(answer.modelled, answer.rounded)}")
+    click.echo(f"{answer.load:.1f} kg, eight in ten between {answer.low:.1f} and {answer.high:.1f} kg")
+
+
+@click.command(name="tempo")
+@click.argument("variant")
+@click.option("--tempo", "tempo_text", help="Lower-pause-lift-squeeze [s], as in 3-1-1-0.")
+@click.option("--load", type=float, help="Load in kg instead of the working load.")
+@body_option
+@json_option
+@data_option
+@say_errors
+def tempo_command(
+    variant: str,
+    tempo_text: str | None,
+    load: float | None,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """One rep in time: inertia, force against velocity, time under tension."""
+    modelled = _modelled(variant, body_text, data, load)
+    tempo = tempo_of(modelled.variant) if tempo_text is None else _tempo(tempo_text)
+    batch, i = modelled.batch, modelled.place
+    timed = time_rep(batch.setups[i], batch.body, modelled.readings.load, tempo)
+    if as_json:
+        print_json(timed_view(modelled, timed))
+        return
+    _print_timed(modelled, timed)
+
+
+@click.command(name="schemes")
+@click.argument("variant")
+@click.option("--then", "second", help="A second variant, back to back.")
+@body_option
+@json_option
+@data_option
+@say_errors
+def schemes_command(
+    variant: str, second: str | None, body_text: str | None, as_json: bool, data: Path | None
+) -> None:
+    """Where rep schemes place tension: long, middle and short, per head and per minute."""
+    modelled = _modelled(variant, body_text, data, None)
+    readings = [read_scheme(modelled, scheme) for scheme in schemes().values()]
+    if second:
+        readings.append(read_pair(modelled, _modelled(second, body_text, data, None)))
+    if as_json:
+        print_json([scheme_view(modelled, reading) for reading in readings])
+        return
+    head = aims()[modelled.variant.target].heads[0]
+    place = modelled.batch.anatomy.index(head)
+    click.echo(f"Seconds of full tension on {aims()[head].name.lower()}: {', '.join(LENGTHS)}")
+    for reading in readings:
+        placed = "  ".join(f"{reading.tension[length][place]:5.1f}" for length in LENGTHS)
+        click.echo(f"{reading.scheme.name:28} {placed}   in {reading.seconds:.0f} s")
+
+
+def _modelled(variant: str, body_text: str | None, data: Path | None, load: float | None) -> Modelled:
+    document = find_variant(variant, library(data))
+    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    return model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
+
+
+def _tempo(text: str) -> Tempo:
+    try:
+        lower, pause, lift, squeeze = (float(part) for part in text.split("-"))
+    except ValueError as error:
+        raise BadInputError("--tempo", text, "four numbers of seconds, as in 3-1-1-0") from error
+    return Tempo(lower, pause, lift, squeeze)
+
+
+def _print_timed(modelled: Modelled, timed: TimedRep) -> None:
+    click.echo(f"{modelled.variant.name}, {load_words(modelled)}, {timed.tempo.total:g} s a rep")
+    click.echo(f"{timed.under_light:.1f} s over 20 % effort, {timed.under_hard:.1f} s over 50 %")
+    long, middle, short = timed.thirds
+    click.echo(f"{long:.1f} s in the long third, {middle:.1f} s in the middle, {short:.1f} s in the short")
+    click.echo(f"inertia adds up to {abs(timed.inertial).max():.1f} N·m")
+    if timed.feasible_share < 1:
+        click.echo(f"muscle alone cannot do it for {100 - 100 * timed.feasible_share:.0f} % of the time")

@@ -1,0 +1,75 @@
+"""What the commands share: options, errors to exit codes, and reading what was typed."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Callable
+from functools import wraps
+from pathlib import Path
+from typing import Any
+
+import click
+
+from curve_rank.arm.body import Body
+from curve_rank.catalogue.library import built_in
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.store.database import data_folder, open_store
+from curve_rank.store.variants import own_variants
+
+
+def say_errors(command: Callable[..., None]) -> Callable[..., None]:
+    """The project's own errors become one line on standard error and exit code 2."""
+
+    @wraps(command)
+    def wrapped(*args: Any, **kwargs: Any) -> None:
+        try:
+            command(*args, **kwargs)
+        except CurveRankError as error:
+            click.echo(f"curve-rank: {error}", err=True)
+            sys.exit(2)
+
+    return wrapped
+
+
+json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+data_option = click.option(
+    "--data", type=click.Path(path_type=Path, file_okay=False), help="Data folder (or CURVE_RANK_DATA)."
+)
+body_option = click.option("--body", "body_text", metavar="H,M", help="Height in metres and mass in kg.")
+
+
+def library(data: Path | None) -> tuple[Variant, ...]:
+    """Built-in variants, and one's own where there is a data folder already."""
+    folder = data_folder(data)
+    if not (folder / "curve-rank.sqlite3").exists():
+        return built_in()
+    store = open_store(folder)
+    with store.session() as session:
+        return built_in() + own_variants(session)
+
+
+def body_from(text: str | None) -> Body:
+    if text is None:
+        return Body()
+    try:
+        height, mass = (float(part) for part in text.split(","))
+    except ValueError as error:
+        raise BadInputError("--body", text, "height in metres and mass in kg, as in 1.78,80") from error
+    return Body(height=height, mass=mass)
+
+
+def listed(text: str) -> tuple[str, ...]:
+    return tuple(part.strip() for part in text.split(",") if part.strip())
+
+
+def read_text(file: Path) -> str:
+    try:
+        return file.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise BadInputError("--file", str(file), f"a readable text file ({error})") from error
+
+
+def print_json(view: Any) -> None:
+    click.echo(json.dumps(view, ensure_ascii=False, allow_nan=False))

@@ -1,0 +1,66 @@
+"""Loads carried over, and a person's size and strength."""
+
+from __future__ import annotations
+
+import pytest
+from flask.testing import FlaskClient
+
+
+def test_a_known_set_is_worth_something_elsewhere(client: FlaskClient) -> None:
+    view = client.get("/loads.json?variant=standing-dumbbell-curl&load=12&to=chin-up&to_reps=8").get_json()
+    assert view["variant"] == "chin-up"
+    assert view["interval_kg"][0] <= view["load_kg"] <= view["interval_kg"][1]
+    same = next(o for o in view["others"] if o["variant"] == "standing-dumbbell-curl")
+    assert same["load_kg"] > 12
+    assert "Start at the low end" in client.get("/loads").text
+
+
+def test_a_known_set_gives_a_person_their_strength(client: FlaskClient) -> None:
+    form = {"for": "5", "height": "191", "mass": "97", "upper_arm": "36", "load": "18", "reps": "8"}
+    assert client.post("/loads/body", data=form).status_code == 303
+    page = client.get("/loads?for=5").text
+    assert "from 18 kg for 8" in page
+    kept = client.get("/loads.json?for=5&variant=standing-dumbbell-curl&load=18&reps=8").get_json()
+    board = client.get("/bench/standing-dumbbell-curl.json?for=5&reps=8").get_json()
+    assert board["load_kg"] == pytest.approx(18, abs=0.01)
+    assert kept["strength"] > 0
+
+
+BAD = [
+    ("/loads?load=heavy", 400, "load"),
+    ("/loads?load=900", 400, "strength"),
+    ("/loads?load=nan", 400, "load"),
+    ("/loads?reps=0", 400, "reps"),
+    ("/loads?reps=x", 400, "reps"),
+    ("/loads?to_reps=50", 400, "reps"),
+    ("/loads?variant=none", 404, "variant"),
+    ("/loads?to=none", 404, "variant"),
+    ("/loads?for=777", 400, "for"),
+]
+
+
+@pytest.mark.parametrize(("address", "status", "says"), BAD, ids=lambda p: str(p)[:40])
+def test_a_bad_address_gets_a_message(client: FlaskClient, address: str, status: int, says: str) -> None:
+    response = client.get(address)
+    assert response.status_code == status
+    assert says in response.text
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"height": "20"}, "height"),
+        ({"mass": "nan"}, "mass"),
+        ({"upper_arm": "300"}, "upper_arm"),
+        ({"load": "500"}, "strength"),
+        ({"load": "12", "reps": "many"}, "reps"),
+        ({"for": "999"}, "for"),
+    ],
+)
+def test_a_bad_body_is_not_kept(client: FlaskClient, change: dict[str, str], says: str) -> None:
+    before = client.get("/bench/standing-dumbbell-curl.json?for=5").get_json()["load_kg"]
+    form = {"for": "5", "height": "191", "mass": "97", "load": "", "reps": "10"} | change
+    answer = client.post("/loads/body", data=form)
+    assert 400 <= answer.status_code < 500
+    assert says in answer.text
+    assert client.get("/bench/standing-dumbbell-curl.json?for=5").get_json()["load_kg"] == before
