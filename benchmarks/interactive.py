@@ -46,6 +46,10 @@ def main(arguments: list[str] | None = None) -> None:
             assert response.status_code == 200, response.text
 
         for name, address in (
+            ("hand path", "/bench/chin-up.json?part=bench&set=posture.forearm%3D"),
+            ("band and weight", "/bench/dumbbell-band-curl.json?part=bench&set=posture.forearm%3D"),
+            ("machine", "/bench/machine-pad-curl.json?part=bench&set=posture.forearm%3D"),
+            ("straight arm", "/bench/dumbbell-pullover.json?part=bench&set=posture.trunk_pitch%3D"),
             ("free weight", "/bench/reclined-60-dumbbell-curl.json?part=bench&set=posture.trunk_pitch%3D"),
             ("cable", "/bench/rope-press-down.json?part=bench&set=posture.wrist%3D"),
         ):

@@ -54,8 +54,8 @@ def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: Columns) -> n
 
 def main(arguments: list[str] | None = None) -> None:
     parser = argparse.ArgumentParser()
-    parser.add_argument("--problems", type=int, default=20000)
-    parser.add_argument("--rounds", type=int, default=5, help="runs of both in turn; medians are printed")
+    parser.add_argument("--problems", type=int, default=100_000)
+    parser.add_argument("--rounds", type=int, default=3, help="runs of both in turn; medians are printed")
     parser.add_argument("--seed", type=int, default=1)
     given = parser.parse_args(arguments)
     matrix, demand, columns = problems(given.problems, given.seed)

@@ -26,7 +26,7 @@ BLOCK = 4096
 """Problems solved together: their columns then fit the processor's cache."""
 TAIL_BLOCK = 16384
 """The few problems that need many steps are solved in larger lots, so that the steps' own cost is shared."""
-PLAIN_STEPS, MOST_STEPS = 3, 120
+MOST_STEPS = 120
 LEAST_DAMPING = 1e-13
 """Damping of a Newton step that needs none, over the rows' sizes."""
 TOLERANCE = 1e-10
@@ -68,8 +68,7 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
         raise ValueError(f"shapes disagree: {matrix.shape}, {demand.shape}, {cost.shape}")
     acts: BoolArray = np.asarray(matrix.any(axis=2))
     order = np.argsort(_side_by_side(acts), kind="stable")
-    back = np.argsort(order)
-    bounds = (cost[order, None], low[order, None], high[order, None])
+    bounds = (cost[order, None], 1 / cost[order, None], low[order, None], high[order, None])
     spans = tuple(_span(row[order]) for row in acts)
     drives = np.empty((columns, problems))
     feasible = np.zeros(problems, dtype=bool)
@@ -77,7 +76,10 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
     def solve(part: slice | NDArray[np.intp], method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
         rows = tuple(row[:, part][order[span]] for row, span in zip(matrix, spans, strict=True))
         found, feasible[part] = method(_Block(rows, spans, demand[:, part], *bounds))
-        drives[:, part] = found[back]
+        if isinstance(part, slice):
+            drives[order, part] = found
+        else:
+            drives[order[:, None], part] = found
 
     for start in range(0, problems, BLOCK):
         solve(slice(start, start + BLOCK), _plain_newton)
@@ -101,12 +103,13 @@ def _span(acts: BoolArray) -> slice:
 
 @dataclass(frozen=True)
 class _Block:
-    """Problems solved together; `spans` holds the stretch of columns that each row keeps."""
+    """Problems solved together; `spans` is the stretch of columns each row keeps, `ease` is 1/cost."""
 
     rows: tuple[Array, ...]
     spans: tuple[slice, ...]
     asked: Array
     cost: Array
+    ease: Array
     low: Array
     high: Array
 
@@ -118,9 +121,10 @@ class _Block:
     def drives(self, multipliers: Array) -> Array:
         """The drives that multipliers call for, shape (columns, problems)."""
         pull = np.zeros((self.cost.shape[0], multipliers.shape[1]))
-        for multiplier, row, span in zip(multipliers, self.rows, self.spans, strict=True):
+        np.multiply(multipliers[0], self.rows[0], out=pull[self.spans[0]])
+        for multiplier, row, span in zip(multipliers[1:], self.rows[1:], self.spans[1:], strict=True):
             pull[span] += multiplier * row
-        pull /= self.cost
+        pull *= self.ease
         np.maximum(pull, self.low, out=pull)
         return np.minimum(pull, self.high, out=pull)
 
@@ -136,19 +140,19 @@ class _Block:
 
     def freedom(self, drive: Array) -> Array:
         """Inverse cost of the drives that are off their bounds, 0 of those on one."""
-        return np.asarray(((drive > self.low) & (drive < self.high)) / self.cost)
+        return np.asarray(((drive > self.low) & (drive < self.high)) * self.ease)
 
     def first_guess(self) -> Array:
         """Multipliers as if exactly those columns worked that do not oppose the first balance."""
         helps = np.ones((self.cost.shape[0], self.asked.shape[1]))
         helps[self.spans[0]] = self.rows[0] * self.asked[0] >= 0
-        return self.newton_step(self.asked, helps / self.cost)
+        return self.newton_step(self.asked, helps * self.ease)
 
     def row_sizes(self) -> Array:
         """Σ a²/c of each row, over all columns, shape (rows, problems)."""
         return np.stack(
             [
-                np.einsum("kn,kn->n", row / self.cost[span], row) + 1e-12
+                np.einsum("kn,kn->n", row * self.ease[span], row) + 1e-12
                 for row, span in zip(self.rows, self.spans, strict=True)
             ]
         )
@@ -202,23 +206,19 @@ def _overlap(first: Array, first_span: slice, second: Array, second_span: slice)
 
 
 def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
-    """A few whole Newton steps: enough for nineteen problems in twenty."""
-    count = block.asked.shape[1]
-    drives, feasible = np.empty((block.cost.shape[0], count)), np.zeros(count, dtype=bool)
-    open_ = np.arange(count)
+    """Two whole Newton steps after a guess: enough for ninety-nine problems in a hundred."""
     multipliers = block.first_guess()
-    for steps in range(PLAIN_STEPS):
-        drive = block.drives(multipliers)
-        gap = block.gap(drive)
-        done = block.balanced(gap)
-        if done.any():
-            drives[:, open_[done]], feasible[open_[done]] = drive[:, done], True
-            keep = np.flatnonzero(~done).astype(np.intp)
-            open_, block, multipliers = open_[keep], block.only(keep), multipliers[:, keep]
-            drive, gap = drive[:, keep], gap[:, keep]
-        if open_.size == 0 or steps == PLAIN_STEPS - 1:
-            break
-        multipliers = multipliers + block.newton_step(gap, block.freedom(drive))
+    drives = block.drives(multipliers)
+    multipliers += block.newton_step(block.gap(drives), block.freedom(drives))
+    drives = block.drives(multipliers)
+    gap = block.gap(drives)
+    feasible = block.balanced(gap)
+    left = np.flatnonzero(~feasible).astype(np.intp)
+    if left.size:
+        rest = block.only(left)
+        step = rest.newton_step(gap[:, left], rest.freedom(drives[:, left]))
+        drives[:, left] = again = rest.drives(multipliers[:, left] + step)
+        feasible[left] = rest.balanced(rest.gap(again))
     return drives, feasible
 
 
