@@ -110,7 +110,8 @@ def test_runs_finish_are_kept_and_joined() -> None:
 
 
 def test_cancel_really_cancels_and_leaves_what_was_done() -> None:
-    desk = Draws(threads)
+    pool = threads()
+    desk = Draws(lambda: pool)
     run = desk.start(FEW, Body(), 0.75, seed=1, draws=5000)
     while run.done == 0:
         time.sleep(0.02)
@@ -120,9 +121,8 @@ def test_cancel_really_cancels_and_leaves_what_was_done() -> None:
     assert 0 < run.done < 1000
     assert run.so_far()
     done = run.done
-    time.sleep(0.5)
+    pool.shutdown(wait=True)
     assert run.done == done
-    desk.close()
 
 
 @pytest.mark.parametrize(("draws", "seed"), [(5, 1), (10**6, 1), (100, -1), (100, 2**40)])

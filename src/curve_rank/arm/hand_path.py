@@ -44,11 +44,8 @@ class HandPath:
 
     def at(self, places: Array) -> HandPath:
         """The path read between its keys; `places` count keys from 0, shape (samples,)."""
-        return HandPath(
-            between_keys(self.point, places),
-            between_keys(self.elbow_towards, places),
-            between_keys(self.flare, places),
-        )
+        rows = between_keys(np.concatenate((self.point, self.elbow_towards, self.flare[None])), places)
+        return HandPath(rows[:3], rows[3:6], rows[6])
 
     def flared(self, more: float) -> HandPath:
         """The path with the elbows turned outwards by `more` degrees."""

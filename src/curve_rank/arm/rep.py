@@ -9,10 +9,18 @@ from numpy.typing import NDArray
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.force import ExternalLoad, external_load
-from curve_rank.arm.lines import grouped
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, default_anatomy, head_geometry
-from curve_rank.arm.posture import Frame, Posture, arm_frame, stacked
-from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, RepSetup, Shift, effort_for_reps, least_load, shifted
+from curve_rank.arm.posture import Frame, Posture, arm_frame
+from curve_rank.arm.setup import (
+    DEFAULT_EFFORT_REPS,
+    RepSetup,
+    RepStack,
+    Shift,
+    effort_for_reps,
+    least_load,
+    shifted,
+    stack_reps,
+)
 from curve_rank.arm.sharing import share_load
 from curve_rank.arm.strength import (
     ELBOW,
@@ -100,7 +108,7 @@ class RepBatch:
 
 
 def model_reps(
-    setups: tuple[RepSetup, ...],
+    setups: tuple[RepSetup, ...] | RepStack,
     *,
     body: Body,
     effort: float | None = None,
@@ -114,7 +122,7 @@ def model_reps(
 
     Parameters
     ----------
-    setups : tuple of RepSetup
+    setups : tuple of RepSetup, or RepStack
         At least one; all with the same number of samples.
     body : Body
     effort : float, optional
@@ -139,18 +147,17 @@ def model_reps(
     """
     anatomy, helpers = anatomy or default_anatomy(), helpers or default_helpers()
     effort = effort_for_reps(DEFAULT_EFFORT_REPS) if effort is None else effort
-    posture = stacked([setup.posture for setup in setups])
+    stack = setups if isinstance(setups, RepStack) else stack_reps(setups)
     if shift is None:
-        posture.check()
-    else:
-        posture = shifted(posture, setups, shift, body)
+        stack.posture.check()
+    posture = stack.posture if shift is None else shifted(stack, shift, body)
     frame = arm_frame(posture, body)
     external = external_load(
-        grouped(tuple(setup.lines for setup in setups)),
+        stack.lines,
         frame,
         posture,
         body,
-        np.array([[setup.hip_height] for setup in setups]),
+        stack.hip_height,
         shift=shift,
     )
     geometry = head_geometry(
@@ -160,8 +167,8 @@ def model_reps(
         shoulder=posture.shoulder,
         abduction=posture.abduction,
     )
-    columns = _columns(anatomy, geometry, setups, posture, body, helpers)
-    parts = _Parts(setups, body, external, columns, frame.upper_arm, helpers)
+    columns = _columns(anatomy, geometry, stack.setups, posture, body, helpers)
+    parts = _Parts(stack, body, external, columns, frame.upper_arm, helpers)
     strengths, limits, load = _working_load(parts, effort, loads, near_loads)
     return _loaded(parts, anatomy, posture, frame, geometry, strengths, limits, load)
 
@@ -187,7 +194,7 @@ def _columns(
 class _Parts:
     """What the working load is found from."""
 
-    setups: tuple[RepSetup, ...]
+    stack: RepStack
     body: Body
     external: ExternalLoad
     columns: Columns
@@ -198,21 +205,6 @@ class _Parts:
     def shape(self) -> tuple[int, ...]:
         """(reps, samples)."""
         return self.upper_arm.shape[1:]
-
-    @property
-    def direction(self) -> Array:
-        """+1 for flexors, −1 for extensors, shape (reps, 1)."""
-        return np.array([[1.0 if s.flexes else -1.0] for s in self.setups])
-
-    @property
-    def straight_arm(self) -> BoolArray:
-        """Whether the shoulder is the rep's own joint, shape (reps, 1)."""
-        return np.array([[s.coordinate == "shoulder"] for s in self.setups])
-
-    @property
-    def unsupported(self) -> BoolArray:
-        """Whether the shoulder must hold the upper arm, shape (reps, 1)."""
-        return np.array([[not s.upper_arm_supported for s in self.setups]]).T
 
 
 @dataclass(frozen=True)
@@ -233,12 +225,12 @@ def _working_load(
     A load that turns the forearm changes what the elbow can do and so the load: the two are found
     together in a few passes, from no load on. Each pass shrinks the gap about tenfold.
     """
-    direction = np.broadcast_to(parts.direction, parts.shape).ravel()
+    direction = np.broadcast_to(parts.stack.direction, parts.shape).ravel()
     target, opposite = (ElbowStrength(parts.columns, way) for way in (direction, -direction))
     flexion, extension = (part.reshape(parts.shape) for part in shoulder_strength(parts.columns))
-    least = np.array([least_load(setup, parts.body) for setup in parts.setups])
+    least = np.array([least_load(setup, parts.body) for setup in parts.stack.setups])
     static, per_kg = parts.external.static.forearm, parts.external.per_kg.forearm
-    load = np.zeros(len(parts.setups)) if near is None else near
+    load = np.zeros(len(parts.stack.setups)) if near is None else near
     load = load if loads is None else np.where(np.isnan(loads), load, loads)
     for _ in range(PASSES if near is None else PASSES_FROM_NEAR):
         turning = (static + load[:, None] * per_kg).ravel()
@@ -262,7 +254,10 @@ def _working_load(
 def _limits(parts: _Parts, strengths: _Strengths, effort: float, least: Array) -> dict[str, Array]:
     """Per link, the load at which it reaches the effort, (reps,); infinite where it never does."""
     external, static = parts.external, parts.external.static
-    elbow, elbow_per_kg = -parts.direction * static.elbow, -parts.direction * external.per_kg.elbow
+    elbow, elbow_per_kg = (
+        -parts.stack.direction * static.elbow,
+        -parts.stack.direction * external.per_kg.elbow,
+    )
     links: list[Link] = [
         elbow_link("elbow", strengths.elbow, elbow, elbow_per_kg),
         elbow_link("elbow_return", strengths.elbow_return, -elbow, -elbow_per_kg),
@@ -277,7 +272,7 @@ def _limits(parts: _Parts, strengths: _Strengths, effort: float, least: Array) -
         ),
     ]
     loads = {link.name: load_at_effort(link, effort, least, parts.shape[1]) for link in links}
-    loads["shoulder"] = np.where(parts.unsupported[:, 0], loads["shoulder"], np.inf)
+    loads["shoulder"] = np.where(parts.stack.unsupported[:, 0], loads["shoulder"], np.inf)
     return loads
 
 
@@ -292,11 +287,11 @@ def _loaded(
     load: Array,
 ) -> RepBatch:
     """Everything along the reps at the loads in use."""
-    columns, straight, direction = parts.columns, parts.straight_arm, parts.direction
+    columns, straight, direction = parts.columns, parts.stack.straight_arm, parts.stack.direction
     outside = parts.external.static + parts.external.per_kg.times(load[:, None])
     lift = outside.shoulder[2]
     flat = np.stack((outside.elbow, outside.forearm, lift)).reshape(3, -1)
-    drives, feasible = _drives(columns, flat, np.broadcast_to(parts.unsupported, parts.shape).ravel())
+    drives, feasible = _drives(columns, flat, np.broadcast_to(parts.stack.unsupported, parts.shape).ravel())
 
     forwards = direction > 0
     shoulder = np.where(forwards, strengths.shoulder_flexion, strengths.shoulder_extension)
@@ -311,7 +306,7 @@ def _loaded(
     moment = spread * row * drives
     per_head = (heads, *parts.shape)
     return RepBatch(
-        setups=parts.setups,
+        setups=parts.stack.setups,
         body=parts.body,
         anatomy=anatomy,
         posture=posture,

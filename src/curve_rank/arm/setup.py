@@ -9,9 +9,9 @@ from numpy.typing import NDArray
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.hand_path import HandPath, arm_angles
-from curve_rank.arm.lines import BodyWeight, Line
+from curve_rank.arm.lines import BodyWeight, Line, LineGroup, grouped
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import SHOULDER_RANGE, Posture
+from curve_rank.arm.posture import SHOULDER_RANGE, Posture, stacked
 from curve_rank.errors import BadInputError
 
 Array = NDArray[np.float64]
@@ -92,21 +92,72 @@ def least_load(setup: RepSetup, body: Body) -> float:
     return -max((0.98 * body.mass * line.carried / line.share for line in hung), default=0.0)
 
 
-def shifted(posture: Posture, setups: tuple[RepSetup, ...], shift: Shift, body: Body) -> Posture:
-    """Postures (reps, samples) of the same reps set up a little off."""
-    follows = np.array([[float(s.from_vertical)] for s in setups])
-    angles = dict(vars(posture))
-    angles["trunk_pitch"] = posture.trunk_pitch + shift.trunk
-    angles["shoulder"] = np.clip(posture.shoulder + shift.upper_arm + follows * shift.trunk, *SHOULDER_RANGE)
-    by_hand = np.flatnonzero([s.hand is not None for s in setups])
-    if by_hand.size:
-        paths = [s.hand for s in setups if s.hand is not None]
-        path = HandPath(
+@dataclass(frozen=True)
+class RepStack:
+    """Several reps as arrays, made once and modelled as often as wanted.
+
+    Attributes
+    ----------
+    setups : tuple of RepSetup
+    posture : Posture
+        Angles (reps, samples).
+    lines : tuple of LineGroup
+    hip_height, direction, from_vertical : array, shape (reps, 1)
+        [m]; +1 for flexors and −1 for extensors; 1 where the upper arm is set from the vertical.
+    straight_arm, unsupported : array of bool, shape (reps, 1)
+        Whether the shoulder is the rep's own joint, and whether it must hold the upper arm.
+    by_hand : array of int
+        Reps that follow a hand path.
+    hand : HandPath or None
+        Their paths, shape (reps by hand, samples).
+    """
+
+    setups: tuple[RepSetup, ...]
+    posture: Posture
+    lines: tuple[LineGroup, ...]
+    hip_height: Array
+    direction: Array
+    from_vertical: Array
+    straight_arm: NDArray[np.bool_]
+    unsupported: NDArray[np.bool_]
+    by_hand: NDArray[np.intp]
+    hand: HandPath | None
+
+
+def stack_reps(setups: tuple[RepSetup, ...]) -> RepStack:
+    """Several reps, all with the same number of samples, as arrays."""
+    paths = [setup.hand for setup in setups if setup.hand is not None]
+    hand = None
+    if paths:
+        hand = HandPath(
             np.stack([p.point for p in paths], axis=1),
             np.stack([p.elbow_towards for p in paths], axis=1),
             np.stack([p.flare for p in paths]),
         )
-        for name, values in vars(arm_angles(path.flared(shift.upper_arm), body, check=False)).items():
+    return RepStack(
+        setups=setups,
+        posture=stacked([setup.posture for setup in setups]),
+        lines=grouped(tuple(setup.lines for setup in setups)),
+        hip_height=np.array([[setup.hip_height] for setup in setups]),
+        direction=np.array([[1.0 if setup.flexes else -1.0] for setup in setups]),
+        from_vertical=np.array([[float(setup.from_vertical)] for setup in setups]),
+        straight_arm=np.array([[setup.coordinate == "shoulder"] for setup in setups]),
+        unsupported=np.array([[not setup.upper_arm_supported] for setup in setups]),
+        by_hand=np.flatnonzero([setup.hand is not None for setup in setups]).astype(np.intp),
+        hand=hand,
+    )
+
+
+def shifted(stack: RepStack, shift: Shift, body: Body) -> Posture:
+    """Postures (reps, samples) of the same reps set up a little off."""
+    posture = stack.posture
+    angles = dict(vars(posture))
+    angles["trunk_pitch"] = posture.trunk_pitch + shift.trunk
+    turn = shift.upper_arm + stack.from_vertical * shift.trunk
+    angles["shoulder"] = np.clip(posture.shoulder + turn, *SHOULDER_RANGE)
+    if stack.hand is not None:
+        followed = arm_angles(stack.hand.flared(shift.upper_arm), body, check=False)
+        for name, values in vars(followed).items():
             angles[name] = angles[name].copy()
-            angles[name][by_hand] = values
+            angles[name][stack.by_hand] = values
     return Posture(**angles)

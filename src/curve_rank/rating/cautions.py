@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from curve_rank.arm.lines import FreeWeight
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import Modelled
+from curve_rank.rating.scoring import REMEMBERED
 from curve_rank.rating.vocabulary import Caution, cautions, joints
 
 STRAIN_OF = {
@@ -33,6 +35,7 @@ class Care:
     reason: str
 
 
+@lru_cache(maxsize=REMEMBERED)
 def cautions_for(modelled: Modelled) -> tuple[Care, ...]:
     """The cautions that a modelled variant's readings and set-up call for, and those its author gave it."""
     found = {key: reason for key, reason in _by_rule(modelled).items() if reason}

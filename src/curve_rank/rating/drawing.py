@@ -12,7 +12,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.draws import Drawn, deviates, drawn
 from curve_rank.arm.readings import read_reps
 from curve_rank.arm.rep import model_reps
-from curve_rank.arm.setup import RepSetup
+from curve_rank.arm.setup import RepStack, stack_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import trunk_held
 from curve_rank.rating.scoring import HEAD_INGREDIENTS, WHOLE_INGREDIENTS, Ingredients, ingredients
@@ -54,31 +54,34 @@ def model_draws(task: Task) -> Ingredients:
 
     The same task gives the same numbers in any process on any machine.
     """
-    setups, near = _prepared(task.variants, task.body, task.effort)
-    held = tuple(trunk_held(variant) for variant in task.variants)
-    lots = [slice(n, n + LOT) for n in range(0, len(setups), LOT)]
+    lots = _prepared(task.variants, task.body, task.effort)
     draws = []
     for draw in range(task.start, task.stop):
         arm = drawn(deviates(task.seed, draw), task.body)
-        draws.append(
-            one_after_another([_of_lot(setups[lot], near[lot], held[lot], arm, task.effort) for lot in lots])
-        )
+        draws.append(one_after_another([_of_lot(lot, arm, task.effort) for lot in lots]))
     return stacked(draws)
 
 
-def _of_lot(
-    setups: tuple[RepSetup, ...], near: Array, held: tuple[bool, ...], arm: Drawn, effort: float
-) -> Ingredients:
+@dataclass(frozen=True)
+class _Lot:
+    """Some reps modelled together, their working loads without any draw, and whose trunk is held."""
+
+    reps: RepStack
+    near: Array
+    trunk_held: tuple[bool, ...]
+
+
+def _of_lot(lot: _Lot, arm: Drawn, effort: float) -> Ingredients:
     batch = model_reps(
-        setups,
+        lot.reps,
         body=arm.body,
         effort=effort,
         anatomy=arm.anatomy,
         helpers=arm.helpers,
         shift=arm.shift,
-        near_loads=near,
+        near_loads=lot.near,
     )
-    return ingredients(read_reps(batch, trunk_supported=held))
+    return ingredients(read_reps(batch, trunk_supported=lot.trunk_held))
 
 
 def stacked(parts: list[Ingredients]) -> Ingredients:
@@ -110,7 +113,12 @@ def _joined(parts: list[Ingredients], how) -> Ingredients:  # type: ignore[no-un
 
 
 @lru_cache(maxsize=4)
-def _prepared(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[tuple[RepSetup, ...], Array]:
-    """The reps, and their working loads without any draw, from which the search for loads starts."""
-    setups = tuple(rep_setup(variant, body, samples=DRAW_SAMPLES) for variant in variants)
-    return setups, model_reps(setups, body=body, effort=effort).load
+def _prepared(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[_Lot, ...]:
+    """The reps in lots, with the working loads from which the search for loads starts."""
+    lots = []
+    for first in range(0, len(variants), LOT):
+        some = variants[first : first + LOT]
+        reps = stack_reps(tuple(rep_setup(variant, body, samples=DRAW_SAMPLES) for variant in some))
+        near = model_reps(reps, body=body, effort=effort).load
+        lots.append(_Lot(reps, near, tuple(trunk_held(variant) for variant in some)))
+    return tuple(lots)

@@ -25,9 +25,12 @@ Array = NDArray[np.float64]
 LARGEST_LOAD = 400.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Modelled:
-    """One variant modelled for one body: its readings, and its place in the batch of arrays."""
+    """One variant modelled for one body: its readings, and its place in the batch of arrays.
+
+    Compared by identity, so that what is derived from one can be remembered.
+    """
 
     variant: Variant
     readings: Readings

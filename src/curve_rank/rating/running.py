@@ -53,6 +53,9 @@ def make_executor(address: str | None = None) -> Executor:
     """
     address = address if address is not None else os.environ.get(SCHEDULER, "")
     if not address:
+        # One thread of linear algebra in each worker: they already fill the cores.
+        for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS"):
+            os.environ.setdefault(name, "1")
         return ProcessPoolExecutor(
             max_workers=os.cpu_count(),
             mp_context=multiprocessing.get_context("spawn"),

@@ -7,6 +7,7 @@ leading shape S is empty for the one and (draws,) for the many.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +20,8 @@ from curve_rank.rating.vocabulary import Aim, Criterion, Joint, Lens, joints
 
 Array = NDArray[np.float64]
 
+REMEMBERED = 4096
+"""Modelled variants whose derived readings are remembered."""
 HEAD_INGREDIENTS = ("share", "length_at_hard_spot", "mean_tension", "long_tension", "short_tension")
 WHOLE_INGREDIENTS = ("slack_share", "evenness", "multi_joint")
 
@@ -76,6 +79,7 @@ def ingredients(table: ReadingTable) -> Ingredients:
     )
 
 
+@lru_cache(maxsize=REMEMBERED)
 def ingredients_of(modelled: Modelled) -> Ingredients:
     """The ingredients of one modelled variant; S is ()."""
     readings = modelled.readings
@@ -91,7 +95,7 @@ def score_variant(modelled: Modelled, aim: Aim, lens: Lens) -> tuple[float, tupl
 
     Depends on this variant alone: what else is listed changes nothing.
     """
-    values = criterion_values(ingredients_of(modelled), modelled.variant, modelled.batch.body.mass, aim)
+    values = _values_of(modelled, aim)
     parts = tuple(
         CriterionScore(
             lens.criterion(key), float(values[key]), float(lens.criterion(key).score(values[key])), weight
@@ -99,6 +103,11 @@ def score_variant(modelled: Modelled, aim: Aim, lens: Lens) -> tuple[float, tupl
         for key, weight in lens.weights
     )
     return sum(part.score * part.weight for part in parts), parts
+
+
+@lru_cache(maxsize=REMEMBERED)
+def _values_of(modelled: Modelled, aim: Aim) -> dict[str, Array]:
+    return criterion_values(ingredients_of(modelled), modelled.variant, modelled.batch.body.mass, aim)
 
 
 def scores(parts: Ingredients, variant: Variant, mass: float, aim: Aim, lens: Lens) -> Array:
@@ -147,6 +156,7 @@ def strain_of(joint: Joint, notes: dict[str, Array]) -> Array:
     return np.asarray(np.max([scale.strain(notes[scale.note]) for scale in joint.notes], axis=0))
 
 
+@lru_cache(maxsize=REMEMBERED)
 def strains(modelled: Modelled) -> tuple[Strain, ...]:
     """Strain of every joint that can be spared, the worst of its notes each."""
     notes, result = modelled.readings.joints, []

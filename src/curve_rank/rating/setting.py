@@ -15,6 +15,7 @@ from curve_rank.catalogue.schema import (
     BandLine,
     BodyWeightLine,
     CableLine,
+    HandKey,
     HandPath,
     Key,
     MachineLine,
@@ -27,6 +28,8 @@ LYING_HIP = 0.56
 PRONE_HIP = 0.75
 FLOOR_HIP = 0.11
 PUSH_UP_HIP = 0.30
+BESIDE_THE_HAND = ("forearm", "wrist", "trunk_pitch", "trunk_roll")
+"""Angles that a hand path leaves to the document."""
 KNEELING = 0.54
 """Kneeling hip height over standing hip height."""
 
@@ -107,15 +110,14 @@ def _by_hand(
         end=path.end,
     )
 
-    def read(name: str) -> np.ndarray:
-        held = getattr(variant.posture, name)
-        values = [getattr(key, name, None) for key in path.keys]
-        row = [float(held if value is None else value) for value in values]
-        return hand_path.between_keys(np.array(row), places)
+    rows = [[_keyed(variant, key, name) for key in path.keys] for name in BESIDE_THE_HAND]
+    others = dict(zip(BESIDE_THE_HAND, hand_path.between_keys(np.array(rows), places), strict=True))
+    return Posture(**vars(hand_path.arm_angles(hand, body)), **others), hand
 
-    angles = vars(hand_path.arm_angles(hand, body))
-    others = {name: read(name) for name in ("forearm", "wrist", "trunk_pitch", "trunk_roll")}
-    return Posture(**angles, **others), hand
+
+def _keyed(variant: Variant, key: HandKey, name: str) -> float:
+    value = getattr(key, name, None)
+    return float(getattr(variant.posture, name) if value is None else value)
 
 
 def _line(line: WeightLine | CableLine | BandLine | MachineLine | BodyWeightLine, hands: int) -> Line:

@@ -15,6 +15,13 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import UnknownNameError
 
 
+def ramp(part: float | Array) -> Array:
+    """0 below 0, 1 above 1, itself between."""
+    if np.ndim(part) == 0:
+        return np.float64(min(1.0, max(0.0, float(part))))  # type: ignore[return-value]
+    return np.clip(part, 0.0, 1.0)
+
+
 @dataclass(frozen=True)
 class Aim:
     """What a ranking is for: one head, or several weighted by their peak force."""
@@ -38,7 +45,7 @@ class Criterion:
 
     def score(self, value: float | Array) -> Array:
         """0 at `zero` or beyond, 100 at `full` or beyond, straight between."""
-        return 100 * np.clip((np.asarray(value) - self.zero) / (self.full - self.zero), 0.0, 1.0)
+        return 100 * ramp((value - self.zero) / (self.full - self.zero))
 
 
 @dataclass(frozen=True)
@@ -98,7 +105,7 @@ class JointNoteScale:
 
     def strain(self, value: float | Array) -> Array:
         """0 at `easy` or below, 1 at `hard` or above."""
-        return np.clip((np.asarray(value) - self.easy) / (self.hard - self.easy), 0.0, 1.0)
+        return ramp((value - self.easy) / (self.hard - self.easy))
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from curve_rank.catalogue.schema import BodyWeightLine
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.vocabulary import Aim
@@ -15,9 +17,11 @@ LINKS = {
     "wrist": {"flexors": "the wrist", "extensors": "the wrist"},
     "shoulder": {"flexors": "the shoulder", "extensors": "the shoulder"},
 }  # fmt: skip
+REMEMBERED = 4096
 FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "quarter"), (0.415, "third"))
 
 
+@lru_cache(maxsize=REMEMBERED)
 def why(modelled: Modelled, aim: Aim) -> str:
     """Why a variant stands where it does: where it is hard, how long the target is there, slack."""
     readings = modelled.readings

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from markupsafe import Markup, escape
 
 from curve_rank.rating.modelling import Modelled
@@ -12,6 +14,7 @@ WIDTH, HEIGHT = 150, 12
 SCORE_WIDTH, SCORE_HEIGHT, SCORE_GAP = 64, 5, 1.0
 
 
+@lru_cache(maxsize=2048)
 def shares_svg(modelled: Modelled) -> Markup:
     """Each counted head's share of the elbow's work, left to right, helpers last."""
     group = aims()[modelled.variant.target]

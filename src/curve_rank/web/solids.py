@@ -22,7 +22,7 @@ class Shape:
     frames: list[str]
 
 
-ROUND = 12
+ROUND = 9
 """Corners of each rounded end."""
 
 

@@ -61,5 +61,7 @@ GROUP_TITLES = {
     "arm_knots": "Knots of the elbow arm tables",
     "muscle": "Muscle",
     "helpers": "Helpers in the balances",
+    "band": "Bands",
+    "time": "Time",
     "readings": "Readings",
 }

@@ -8,6 +8,7 @@ head's length.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 import numpy as np
 from markupsafe import Markup, escape
@@ -23,6 +24,7 @@ SIZES = {"row": (240, 60), "large": (560, 132)}
 HATCH = 5.0
 
 
+@lru_cache(maxsize=2048)
 def strip_svg(modelled: Modelled, aim: Aim, size: str = "row") -> Markup:
     """The strip of one modelled rep.
 
