@@ -111,10 +111,17 @@ class TimedRep:
     thirds: tuple[float, float, float]
     feasible_share: float
 
-    def tension_time(self) -> dict[str, Array]:
-        """Tension times time of every head while long, middling and short, (heads,) [s]."""
+    def tension_time(self, phases: tuple[str, ...] = PHASES) -> dict[str, Array]:
+        """Tension times time of every head while long, middling and short, (heads,) [s].
+
+        Parameters
+        ----------
+        phases : tuple of str
+            The phases that count; others are done by someone else.
+        """
         long, short = long_weight(self.percent), short_weight(self.percent)
-        step = np.gradient(self.time)
+        counted = np.isin(self.phase, [PHASES.index(name) for name in phases])
+        step = np.where(counted, np.gradient(self.time), 0.0)
         return {
             "long": (self.tension * long * step).sum(axis=1),
             "middle": (self.tension * np.maximum(1 - long - short, 0) * step).sum(axis=1),

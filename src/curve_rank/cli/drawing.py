@@ -41,3 +41,23 @@ def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
     if run.state != "finished":
         raise BadInputError("draws", draws, run.problem or "a run that ends")
     return certainty(ranking, run.so_far(), seed=seed)
+
+
+def pair_of(ranking: Ranking, text: str, draws: int) -> tuple[int, int] | None:
+    """Places of two ranked variants named "A,B", or None for no text.
+
+    Raises
+    ------
+    BadInputError
+        When the text is not two ids, there are no draws, or a variant is not ranked.
+    """
+    if not text:
+        return None
+    names = [name.strip() for name in text.split(",")]
+    places = {row.variant.id: i for i, row in enumerate(ranking.rows)}
+    if len(names) != 2 or not draws:
+        raise BadInputError("--beats", text, "two ids, as in A,B, together with --draws")
+    for name in names:
+        if name not in places:
+            raise BadInputError("--beats", name, "the id of a variant that this question ranks")
+    return places[names[0]], places[names[1]]

@@ -11,7 +11,7 @@ from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
-from curve_rank.cli.drawing import drawn_certainty
+from curve_rank.cli.drawing import drawn_certainty, pair_of
 from curve_rank.cli.loads import schemes_command, tempo_command, transfer_command
 from curve_rank.cli.options import (
     body_from,
@@ -117,6 +117,7 @@ def model(
 @body_option
 @click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
 @click.option("--draws", type=int, default=0, help="Say how sure: draws of arm and set-up, 500 is usual.")
+@click.option("--beats", default="", metavar="A,B", help="With draws: the chance that A ranks above B.")
 @click.option("--seed", type=int, default=1, show_default=True, help="Of the draws; the same gives the same.")
 @json_option
 @data_option
@@ -129,6 +130,7 @@ def rank_command(
     body_text: str | None,
     reps: int,
     draws: int,
+    beats: str,
     seed: int,
     as_json: bool,
     data: Path | None,
@@ -136,10 +138,14 @@ def rank_command(
     """Rank variants for a target through a lens."""
     question = Question(target, lens, listed(equipment), listed(spare), body_from(body_text), reps)
     ranking = rank(question, library(data), Modeller())
+    pair = pair_of(ranking, beats, draws)
     sure = drawn_certainty(ranking, draws, seed) if draws else None
+    chance = {"chance": round(float(sure.beats[pair]), 4)} if sure and pair else {}
     if as_json:
-        print_json(ranking_view(ranking) | ({"certainty": certainty_view(sure)} if sure else {}))
+        print_json(ranking_view(ranking) | ({"certainty": certainty_view(sure)} if sure else {}) | chance)
         return
+    if chance:
+        click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
     known = {row.variant: row for row in sure.rows} if sure else {}
     for row in ranking.rows:
         one = known.get(row.variant.id)

@@ -55,12 +55,24 @@ class Hang:
 
 @dataclass(frozen=True)
 class Certainty:
-    """How sure a whole ranking is, from some number of draws."""
+    """How sure a whole ranking is, from some number of draws.
+
+    Attributes
+    ----------
+    draws, seed : int
+    rows : tuple of RowCertainty
+        Best first.
+    hangs_on : tuple of Hang
+        What the order of the first ten hangs on most.
+    beats : array, shape (rows, rows)
+        Chance that one row scores above another; draws that tie count half.
+    """
 
     draws: int
     seed: int
     rows: tuple[RowCertainty, ...]
     hangs_on: tuple[Hang, ...]
+    beats: Array
 
 
 def drawn_scores(ranking: Ranking, drawn: dict[str, Ingredients]) -> Array:
@@ -100,7 +112,7 @@ def certainty(ranking: Ranking, drawn: dict[str, Ingredients], *, seed: int) -> 
         The draws' seed, for the deviates behind them.
     """
     if not ranking.rows:
-        return Certainty(0, seed, (), ())
+        return Certainty(0, seed, (), (), np.zeros((0, 0)))
     table = drawn_scores(ranking, drawn)
     ranks, tail = ranks_of(table), (1 - INTERVAL) / 2
     beats = _chances(table)
@@ -121,7 +133,7 @@ def certainty(ranking: Ranking, drawn: dict[str, Ingredients], *, seed: int) -> 
                 band=bands[i],
             )
         )
-    return Certainty(table.shape[0], seed, tuple(rows), _hangs_on(table, seed))
+    return Certainty(table.shape[0], seed, tuple(rows), _hangs_on(table, seed), beats)
 
 
 def rank_interval(ranks: NDArray[np.intp]) -> tuple[int, int]:
@@ -139,16 +151,13 @@ def rank_interval(ranks: NDArray[np.intp]) -> tuple[int, int]:
     return best
 
 
-def chance(drawn: Array, first: int, second: int) -> float:
-    """Chance that one row scores above another; draws that tie count half."""
-    difference = drawn[:, first] - drawn[:, second]
-    return float((difference > 0).mean() + 0.5 * (difference == 0).mean())
-
-
 def _chances(drawn: Array) -> Array:
     """Chance that row i scores above row j, (rows, rows)."""
-    difference = drawn[:, :, None] - drawn[:, None, :]
-    return np.asarray((difference > 0).mean(axis=0) + 0.5 * (difference == 0).mean(axis=0))
+    rows = []
+    for i in range(drawn.shape[1]):
+        difference = drawn[:, i : i + 1] - drawn
+        rows.append((difference > 0).mean(axis=0) + 0.5 * (difference == 0).mean(axis=0))
+    return np.stack(rows)
 
 
 def _bands(beats: Array) -> list[int]:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from curve_rank.arm.readings import long_weight, short_weight
 from curve_rank.arm.rep import model_reps
-from curve_rank.arm.tempo import Tempo, time_rep
+from curve_rank.arm.tempo import PHASES, Tempo, time_rep
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.scoring import carried
@@ -38,6 +38,8 @@ class Part:
         Over the ten-repetition load, what the hands carry of the body included [1].
     rest : float
         Seconds of rest after it.
+    lower_only : bool
+        A partner lifts: only lowering and pause count.
     """
 
     reps: int = 0
@@ -46,6 +48,7 @@ class Part:
     end: float = 1.0
     load: float = 1.0
     rest: float = 0.0
+    lower_only: bool = False
 
 
 @dataclass(frozen=True)
@@ -134,6 +137,7 @@ def _part(raw: dict[str, Any]) -> Part:
         end=raw.get("to", 1.0),
         load=raw.get("load", 1.0),
         rest=raw.get("rest", 0.0),
+        lower_only=raw.get("lower_only", False),
     )
 
 
@@ -153,7 +157,9 @@ def _reps(modelled: Modelled, part: Part, tempo: Tempo) -> tuple[dict[str, Array
     )
     setup, body = modelled.batch.setups[modelled.place], modelled.batch.body
     timed = time_rep(setup, body, _load(modelled, part), shorter, start=part.start, end=part.end)
-    return {name: part.reps * row for name, row in timed.tension_time().items()}, part.reps * shorter.total
+    phases = PHASES[:2] if part.lower_only else PHASES
+    placed = timed.tension_time(phases)
+    return {name: part.reps * row for name, row in placed.items()}, part.reps * shorter.total
 
 
 def _hold(modelled: Modelled, part: Part) -> tuple[dict[str, Array], float]:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from scipy.optimize import brentq
 
 from curve_rank.arm.body import STRENGTH_RANGE, Body
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
@@ -19,6 +20,8 @@ from curve_rank.rating.modelling import Modelled, model_variants
 from curve_rank.rating.scoring import carried
 
 TRANSFER_DRAWS, SEED = 40, 1
+LEAST_EFFORT = 0.5
+"""Effort of thirty repetitions, beyond which nobody should trust the rule."""
 
 
 @dataclass(frozen=True)
@@ -113,6 +116,30 @@ def transfer(
         bounds = [(load + on_hands) * part - on_hands for part in (low, high)]
         result.append(Transfer(m, min(bounds[0], load), max(bounds[1], load), on_steps(load, m.variant)))
     return tuple(result)
+
+
+def reps_at(variant: Variant, body: Body, load: float) -> float:
+    """Repetitions to failure with a load: 0 where not one is possible, 30 where more than are trusted.
+
+    Parameters
+    ----------
+    variant : Variant
+    body : Body
+    load : float
+        [kg]
+    """
+
+    def spare(effort: float) -> float:
+        (modelled,) = model_variants((variant,), body, effort=effort, check=False)
+        return modelled.readings.load - load
+
+    if spare(1.0) < 0:
+        return 0.0
+    if spare(LEAST_EFFORT) > 0:
+        return 30.0
+    return float(
+        parameter_set().number("readings.reps_constant") * (1 / brentq(spare, LEAST_EFFORT, 1.0) - 1)
+    )
 
 
 def on_steps(load: float, variant: Variant) -> float:

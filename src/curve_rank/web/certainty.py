@@ -14,6 +14,7 @@ from curve_rank.exchange.views import certainty_view
 from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.ranking import Ranking, rank
 from curve_rank.rating.running import DrawRun, Draws, check_draws
+from curve_rank.rating.vocabulary import known
 from curve_rank.web.board import Asked, asked
 from curve_rank.web.library import all_variants, modeller
 from curve_rank.web.whisker import whisker_svg
@@ -87,6 +88,18 @@ def cancel() -> ResponseReturnValue:
     return jsonify(cancelled=run is not None)
 
 
+def _chance(asking: Asking, sure: Certainty) -> dict[str, Any] | None:
+    """Chance that the address's `first` scores above its `second`, where both are named and ranked."""
+    names = [request.values.get(name, "") for name in ("first", "second")]
+    if not all(names):
+        return None
+    places = {row.variant.id: i for i, row in enumerate(asking.ranking.rows)}
+    for field, name in zip(("first", "second"), names, strict=True):
+        known(field, name, places)
+    first, second = (places[name] for name in names)
+    return {"first": names[0], "second": names[1], "chance": round(float(sure.beats[first, second]), 4)}
+
+
 def _asking() -> Asking:
     number, seed = _number("draws", DRAWS), _number("seed", SEED)
     check_draws(number, seed)
@@ -139,6 +152,7 @@ def _told(asking: Asking, state: str, done: int, sure: Certainty | None, problem
     view: dict[str, Any] = {"state": state, "done": done, "total": asking.draws, "problem": problem}
     if sure is not None:
         view["certainty"] = certainty_view(sure)
+        view["chance"] = _chance(asking, sure)
         view["whiskers"] = {
             row.variant: str(whisker_svg(row, place, len(rows))) for place, row in enumerate(sure.rows, 1)
         }

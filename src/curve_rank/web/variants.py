@@ -19,8 +19,9 @@ from curve_rank.rating.certainty import INTERVAL
 from curve_rank.rating.faults import fault_costs
 from curve_rank.rating.kinship import complements, neighbours
 from curve_rank.rating.modelling import Modelled
-from curve_rank.rating.schemes import LENGTHS, read_scheme, schemes, tempo_of
-from curve_rank.rating.scoring import Ingredients, ingredients_of, score_variant, scores
+from curve_rank.rating.schemes import LENGTHS, read_pair, read_scheme, schemes, tempo_of
+from curve_rank.rating.scoring import Ingredients, carried, ingredients_of, score_variant, scores
+from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.vocabulary import Aim, Lens, aims
 from curve_rank.rating.why import limit_words, why
 from curve_rank.web.board import Asked, asked
@@ -106,7 +107,8 @@ def show(variant_id: str) -> ResponseReturnValue:
         faults=fault_costs(modelled, aim, lens, modeller(), effort=effort),
         cares=cautions_for(modelled),
         timed=time_rep(setup, asking.question.body, modelled.readings.load, tempo_of(variant)),
-        schemes=[_scheme(modelled, key, aim) for key in schemes()],
+        schemes=_schemes(modelled, aim, others),
+        at_body_weight=_at_body_weight(modelled),
         neighbours=neighbours(modelled, others),
         complements=complements(modelled, others),
         lengths=LENGTHS,
@@ -215,12 +217,24 @@ def _moments(modelled: Modelled) -> tuple[int, int, int]:
     return 0, int(modelled.along("demand").argmax()), modelled.along("demand").size - 1
 
 
-def _scheme(modelled: Modelled, key: str, aim: Aim) -> dict[str, Any]:
-    reading = read_scheme(modelled, schemes()[key])
+def _schemes(modelled: Modelled, aim: Aim, others: tuple[Modelled, ...]) -> list[dict[str, Any]]:
+    """Every scheme on the curve, and a back-to-back pair with what completes it best."""
+    readings = [read_scheme(modelled, scheme) for scheme in schemes().values()]
+    readings += [read_pair(modelled, c.modelled) for c in complements(modelled, others, most=1)]
     head = modelled.batch.anatomy.index(aim.heads[0])
-    return {
-        "scheme": reading.scheme,
-        "seconds": reading.seconds,
-        "tension": {length: float(reading.tension[length][head]) for length in LENGTHS},
-        "per_minute": {length: float(reading.per_minute(length)[head]) for length in LENGTHS},
-    }
+    return [
+        {
+            "scheme": reading.scheme,
+            "seconds": reading.seconds,
+            "tension": {length: float(reading.tension[length][head]) for length in LENGTHS},
+            "per_minute": {length: float(reading.per_minute(length)[head]) for length in LENGTHS},
+        }
+        for reading in readings
+    ]
+
+
+def _at_body_weight(modelled: Modelled) -> float | None:
+    """Repetitions with nothing added or taken off, where the body is the weight."""
+    if not carried(modelled.variant):
+        return None
+    return reps_at(modelled.variant, modelled.batch.body, 0.0)
