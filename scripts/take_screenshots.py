@@ -5,8 +5,10 @@ from __future__ import annotations
 import shutil
 import tempfile
 import threading
+import time
 from pathlib import Path
 
+from flask import Flask
 from playwright.sync_api import sync_playwright
 from waitress.server import create_server
 
@@ -16,14 +18,36 @@ from curve_rank.web import create_app
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 DESK = (1280, 800)
 BOARD = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=cable"
+PHONE = (390, 844)
+DRAWN = "/board?target=biceps_long&lens=long_length"
 VIEWS = (
     # name, address, size, colours, what to click first
     ("board", BOARD, DESK, "light", None),
+    ("board-how-sure", DRAWN, DESK, "light", None),
+    ("board-phone", BOARD, PHONE, "light", None),
     ("board-row-open", "/board?target=triceps_long", DESK, "light", ".rows li:nth-child(2) summary"),
     ("bench", "/bench/reclined-60-dumbbell-curl?set=posture.trunk_pitch%3D-50", DESK, "light", None),
     ("bench-dark", "/bench/rope-press-down", DESK, "dark", None),
+    ("bench-hand-path", "/bench/chin-up", DESK, "light", None),
+    ("variants", "/variants", DESK, "light", None),
+    ("variant", "/variants/reclined-60-dumbbell-curl", (1280, 1900), "light", None),
+    ("variant-dark", "/variants/dip-upright", DESK, "dark", None),
+    ("loads", "/loads?for=4&variant=standing-dumbbell-curl&load=12", DESK, "light", None),
+    ("schools", "/lenses", DESK, "light", None),
+    ("lens-editor", "/lenses/new?from=even_tension", DESK, "light", None),
+    ("evidence", "/evidence", DESK, "light", None),
     ("sources", "/sources", DESK, "light", None),
 )
+
+
+def _wait_for_draws(app: Flask, address: str) -> None:
+    """Let the draws behind the board finish, so that the picture shows a settled ranking."""
+    client, query = app.test_client(), address.partition("?")[2]
+    app.config["WTF_CSRF_ENABLED"] = False
+    run = client.post(f"/certainty/start?{query}").get_json()["run"]
+    app.config["WTF_CSRF_ENABLED"] = True
+    while client.get(f"/certainty.json?{query}&run={run}").get_json()["state"] == "running":
+        time.sleep(0.5)
 
 
 def main() -> None:
@@ -34,6 +58,7 @@ def main() -> None:
         threading.Thread(target=server.run, daemon=True).start()
         path = shutil.which("chromium") or shutil.which("chromium-browser")
         browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
+        _wait_for_draws(app, DRAWN)
         for name, address, (width, height), colours, click in VIEWS:
             page = browser.new_page(
                 viewport={"width": width, "height": height},
@@ -41,13 +66,15 @@ def main() -> None:
                 reduced_motion="reduce",
             )
             page.goto(f"http://127.0.0.1:{server.effective_port}{address}")
-            page.wait_for_load_state("networkidle")
+            page.wait_for_load_state("load")
+            page.wait_for_timeout(900)
             if click:
                 page.click(click)
             page.screenshot(path=FOLDER / f"{name}.png")
             page.close()
         browser.close()
         server.close()
+        app.extensions["curve_rank_draws"].close()
 
 
 if __name__ == "__main__":

@@ -79,7 +79,7 @@ def _hand_path() -> list[Control]:
         Control("hand_path.start", "Path begins at", 0, 90, 1, "%", scale=100),
         Control("hand_path.end", "Path ends at", 10, 100, 1, "%", scale=100),
         Control("hand_path.flare", "Elbows: in (−), flared (+)", -60, 90, 1, "°"),
-        Control("hand_path.wider", "Hands: closer (−), wider (+)", -30, 40, 1, "% of arm", scale=100),
+        Control("hand_path.wider", "Hands: closer (−), wider (+), of arm length", -30, 40, 1, "%", scale=100),
     ]
 
 
