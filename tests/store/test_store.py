@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
+from importlib.resources import files
 from pathlib import Path
 
 import pytest
+from alembic import command
 from alembic.autogenerate import compare_metadata
+from alembic.config import Config
 from alembic.migration import MigrationContext
-from sqlalchemy import func, select, text
+from sqlalchemy import create_engine, func, select, text
 from sqlalchemy.exc import IntegrityError
 
+from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import BadInputError
-from curve_rank.store.database import Store, local_educator, open_store
+from curve_rank.rating.transfer import KnownSet
+from curve_rank.store.database import DATABASE, Store, local_educator, open_store
 from curve_rank.store.demo import fill_demo
+from curve_rank.store.lenses import own_lenses
+from curve_rank.store.people import body_of, save_body
 from curve_rank.store.tables import Base, BodyRow, OwnVariant, Person
 from curve_rank.store.variants import (
     own_row,
@@ -90,3 +97,55 @@ def test_a_name_twice_is_refused(store: Store) -> None:
         save_new(session, local_educator(session), CURL, name="Same")
     with pytest.raises(BadInputError, match="name"), store.session() as session:
         save_new(session, local_educator(session), CURL, name="same!")
+
+
+def test_an_older_database_is_brought_up_to_date_with_its_data(tmp_path: Path) -> None:
+    """A store as the first version left it: people, bodies and own variants live on."""
+    engine = create_engine(f"sqlite:///{tmp_path / DATABASE}")
+    config = Config()
+    config.set_main_option("script_location", str(files("curve_rank.store").joinpath("migrations")))
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0001")
+        connection.execute(
+            text(
+                "INSERT INTO people (id, name, role, created_at) VALUES (1, 'Ada', 'educator', '2026-01-01')"
+            )
+        )
+        connection.execute(
+            text(
+                "INSERT INTO bodies"
+                " (owner_id, person_id, height_m, mass_kg, strength, sore_joints, created_at)"
+                " VALUES (1, 1, 1.7, 64, 1.1, '[\"elbow\"]', '2026-01-01')"
+            )
+        )
+    engine.dispose()
+    store = open_store(tmp_path)
+    with store.session() as session:
+        person = session.scalars(select(Person)).one()
+        assert (person.name, person.bodies[0].sore_joints) == ("Ada", ["elbow"])
+        assert body_of(person).mass == 64
+        assert person.bodies[0].upper_arm_m is None
+        assert own_lenses(session) == {}
+
+
+def test_downgrading_and_upgrading_again_ends_at_the_same_tables(tmp_path: Path) -> None:
+    store = open_store(tmp_path)
+    config = Config()
+    config.set_main_option("script_location", str(files("curve_rank.store").joinpath("migrations")))
+    for to in ("0001", "head"):
+        with store.engine.begin() as connection:
+            config.attributes["connection"] = connection
+            (command.downgrade if to == "0001" else command.upgrade)(config, to)
+    with store.engine.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+
+
+def test_a_known_set_is_kept_with_the_body(store: Store) -> None:
+    with store.session() as session:
+        educator = local_educator(session)
+        save_body(session, educator, educator, Body(1.72, 70, 1.3, forearm_m=0.26), KnownSet(CURL, 15.0, 9))
+    with store.session() as session:
+        row = local_educator(session).bodies[-1]
+        assert (row.known_variant, row.known_load_kg, row.known_reps) == (CURL.id, 15.0, 9)
+        assert body_of(local_educator(session)) == Body(1.72, 70, 1.3, forearm_m=0.26)
