@@ -204,7 +204,10 @@ def _serve(host: str, port: int, folder: Path, *, demo: bool) -> None:
     app = create_app(folder)
     if demo:
         fill_demo(app.extensions["curve_rank_store"])
-    run(app, host, port, lambda where: click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)"))
+    try:
+        run(app, host, port, lambda where: click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)"))
+    finally:
+        app.extensions["curve_rank_draws"].close()
 
 
 def _print_model(modelled: Modelled) -> None:

@@ -38,7 +38,7 @@ def strip_svg(modelled: Modelled, aim: Aim, size: str = "row") -> Markup:
     """
     width, height = SIZES[size]
     labelled = size == "large"
-    left, right = (34.0, width - 6.0) if labelled else (1.0, width - 1.0)
+    left, right = (34.0, width - 6.0) if labelled else (6.0, width - 6.0)
     ribbon = 0.17 * height
     base = height - ribbon - (22.0 if labelled else 4.0)
     top = 12.0 if labelled else 7.0
