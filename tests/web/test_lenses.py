@@ -70,13 +70,6 @@ def test_unknown_lenses_and_targets_are_refused(client: FlaskClient, address: st
     assert client.get(address).status_code == 400
 
 
-def test_evidence_tells_agreements_and_disagreements(client: FlaskClient) -> None:
-    page = client.get("/evidence").text
-    assert "disagrees" in page
-    assert "agrees" in page
-    assert len(client.get("/evidence.json").get_json()) >= 4
-
-
 def test_a_lens_is_made_in_the_browser(visit: Visit) -> None:
     page = visit.page
     visit.go("/lenses")

@@ -28,7 +28,8 @@ from curve_rank.store import variants as own
 from curve_rank.store.database import local_educator
 from curve_rank.web.board import asked
 from curve_rank.web.controls import HANDLES, controls
-from curve_rank.web.figure import VIEWS, figure
+from curve_rank.web.drawing import VIEWS
+from curve_rank.web.figure import figure
 from curve_rank.web.library import all_variants, store, variant_named
 from curve_rank.web.scenery import best_view
 from curve_rank.web.strip import strip_svg

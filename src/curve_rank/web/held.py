@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 from numpy.typing import NDArray
 
 from curve_rank.arm.posture import dot, room_to_trunk
+from curve_rank.web.drawing import Drawing
 from curve_rank.web.solids import Shape, capsule, disc
-
-if TYPE_CHECKING:
-    from curve_rank.web.figure import Drawing
 
 Array = NDArray[np.float64]
 
