@@ -21,6 +21,7 @@ from curve_rank.web import (
     evidence,
     lenses,
     loads,
+    patterns,
     problems,
     security,
     sources,
@@ -57,6 +58,8 @@ def create_app(folder: Path) -> Flask:
     problems.register(app)
     for page in (board, certainty, bench, variants, loads, lenses, evidence, sources):
         app.register_blueprint(page.blueprint)
+    if patterns.wanted():
+        app.register_blueprint(patterns.blueprint)
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals.update(
         strip_svg=strip_svg,

@@ -109,7 +109,7 @@ def _trunk(variant: Variant) -> Control:
 
 
 def _upper_arm(variant: Variant) -> Control:
-    if variant.support.surface == "pad":
+    if variant.support.surface == "pad" and variant.posture.upper_arm_from == "vertical":
         return Control("posture.upper_arm", "Pad from level", 0, 100, 1, "°", offset=90, sign=-1)
     if variant.posture.upper_arm_from == "vertical":
         return Control("posture.upper_arm", "Upper arm from hanging", -100, 205, 1, "°")

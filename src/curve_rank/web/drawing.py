@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from curve_rank.arm.posture import Posture, cross, trunk_to_room
+from curve_rank.arm.posture import Posture, cross, dot, trunk_to_room
 from curve_rank.catalogue.schema import BandLine, CableLine, Variant
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.setting import hip_height
@@ -46,7 +46,7 @@ class Drawing:
         frame = {name: values[:, i] for name, values in vars(batch.frame).items()}
         self.elbow, self.wrist, self.grip = frame["elbow"], frame["wrist"], frame["grip"]
         self.upper, self.fore, self.axis = frame["upper_arm"], frame["forearm"], frame["elbow_axis"]
-        self.thumb, self.hand = frame["thumb"], frame["hand"]
+        self.thumb, self.hand, self.down = frame["thumb"], frame["hand"], frame["down"]
         self.bend_side = cross(self.axis, self.upper)
         self.pull = batch.external.pull(batch.load)[:, i]
         self.count = self.posture.elbow.size
@@ -149,7 +149,8 @@ class Drawing:
             top, bottom = self.trunk(depth, 0.06, 0), self.trunk(depth, -0.30 * height, 0)
             return [self.solid("pad", "bench", capsule(top, 28, bottom, 28))]
         if surface == "pad":
-            under = -0.075 * self.bend_side
+            below = np.sign(dot(-self.bend_side, self.down).mean()) or 1.0
+            under = -0.075 * below * self.bend_side
             start = self.flat(0.25 * self.upper * self.human.upper_arm + under)
             end = self.flat(1.25 * self.upper * self.human.upper_arm + under)
             return [self.solid("pad", "bench", capsule(start, 26, end, 26))]

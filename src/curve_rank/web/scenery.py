@@ -8,8 +8,8 @@ from curve_rank.catalogue.schema import Variant
 Point = tuple[float, float, float]
 
 SEAT_UNDER_HIP = 0.135
-HAND_HEIGHTS = {"hanging": 2.25, "dip_support": 1.25, "push_up": 0.06, "bench_dip": 0.48, "body_row": 1.1}
-HANDS_ON_BENCH = 0.46
+HAND_HEIGHTS = {"hanging": 2.25, "dip_support": 1.25, "push_up": 0.06, "bench_dip": 0.48, "body_row": 1.16}
+HANDS_ON_BENCH = 0.53
 FEET_ON_BENCH = 0.25
 PLANK = ("push_up", "body_row")
 """Bases where the body is held like a plank: legs go on where the trunk ends."""
