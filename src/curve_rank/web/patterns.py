@@ -1,4 +1,4 @@
-"""Patterns: every component of the interface once. Only with CURVE_RANK_PATTERNS=1, for whoever changes them."""
+"""Patterns: every component of the interface once; only with CURVE_RANK_PATTERNS=1."""
 
 from __future__ import annotations
 
