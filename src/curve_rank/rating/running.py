@@ -6,11 +6,14 @@ import hashlib
 import logging
 import multiprocessing
 import os
+import socket
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import FIRST_COMPLETED, Executor, Future, ProcessPoolExecutor, wait
 from dataclasses import dataclass, field
+from typing import Any
+from urllib.parse import urlsplit
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
@@ -26,6 +29,7 @@ FIRST_DRAWS, CHUNK = 8, 25
 """Draws of the first, quick share of the work, and of every other."""
 MOST_DRAWS, QUICK_DRAWS = 5000, 40
 KEPT_VARIANTS, ENDED_KEPT = 1200, 8
+CONNECT_SECONDS = 5
 PATIENCE = 0.25
 """How often a run looks whether it was cancelled [s]."""
 
@@ -61,19 +65,56 @@ def make_executor(address: str | None = None) -> Executor:
             mp_context=multiprocessing.get_context("spawn"),
             initializer=_step_back,
         )
+    return _cluster(address)
+
+
+def _cluster(address: str) -> Executor:
+    """The work on a Dask cluster.
+
+    Raises
+    ------
+    BadInputError
+    """
     right = "tcp://host:port of a running Dask scheduler"
-    if not address.startswith(("tcp://", "tls://")):
+    place = urlsplit(address)
+    try:
+        host, port = place.hostname, place.port
+    except ValueError as error:
+        raise BadInputError(SCHEDULER, address, right) from error
+    if place.scheme not in ("tcp", "tls") or not host or not port:
         raise BadInputError(SCHEDULER, address, right)
+    try:
+        # A client that cannot connect leaves threads behind, so first see whether anyone listens.
+        socket.create_connection((host, port), timeout=CONNECT_SECONDS).close()
+    except OSError as error:
+        raise BadInputError(SCHEDULER, address, right) from error
     try:
         from distributed import Client
     except ImportError as error:
         raise BadInputError(SCHEDULER, address, "the extra curve-rank[cluster] installed first") from error
     try:
-        client = Client(address, timeout=5, set_as_default=False)  # type: ignore[no-untyped-call]
+        client = Client(address, timeout=CONNECT_SECONDS, set_as_default=False)  # type: ignore[no-untyped-call]
     except (OSError, TimeoutError, ValueError) as error:
         raise BadInputError(SCHEDULER, address, right) from error
-    executor: Executor = client.get_executor()  # type: ignore[no-untyped-call]
-    return executor
+    return _Cluster(client)
+
+
+class _Cluster(Executor):
+    """A Dask client as an executor that closes its client when it is let go."""
+
+    def __init__(self, client: Any) -> None:
+        self._client = client
+        self._executor = client.get_executor()
+
+    def submit(self, fn: Callable[..., Any], /, *args: Any, **kwargs: Any) -> Future[Any]:
+        """As `Executor.submit`."""
+        future: Future[Any] = self._executor.submit(fn, *args, **kwargs)
+        return future
+
+    def shutdown(self, wait: bool = True, *, cancel_futures: bool = False) -> None:  # noqa: ARG002
+        """As `Executor.shutdown`; work under way is dropped."""
+        self._executor.shutdown(wait=wait)
+        self._client.close()
 
 
 def _step_back() -> None:
@@ -260,10 +301,8 @@ class Draws:
         """Cancel what runs and let the executor go."""
         for run in list(self._running.values()):
             run.cancel()
-        if isinstance(self._executor, ProcessPoolExecutor):
+        if self._executor is not None:
             self._executor.shutdown(wait=False, cancel_futures=True)
-        elif self._executor is not None:
-            self._executor.shutdown(wait=False)
 
     def _keep(self, run: DrawRun) -> None:
         results = run.so_far()
