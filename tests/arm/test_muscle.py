@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import DEGREE, HeadGeometry, default_anatomy, head_geometry
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.strength import balance_columns, elbow_strength
+from curve_rank.arm.strength import ElbowStrength, balance_columns
 
 ANATOMY = default_anatomy()
 JOINTS = {"elbow": (0, 145), "forearm": (-90, 90), "shoulder": (-60, 180), "abduction": (-40, 110)}
@@ -99,7 +99,7 @@ def strength(elbow: np.ndarray, *, forearm: float, grip: float, direction: float
     columns = balance_columns(
         ANATOMY, at, forearm=np.full(count, forearm), grip=np.full(count, grip), body=Body()
     )
-    return elbow_strength(columns, np.full(count, direction), np.zeros(count))
+    return ElbowStrength(columns, np.full(count, direction)).at(np.zeros(count))
 
 
 def test_flexion_strength_stands_in_the_published_range() -> None:

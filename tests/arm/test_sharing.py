@@ -11,7 +11,7 @@ from scipy.optimize import linprog
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import default_anatomy, head_geometry
 from curve_rank.arm.sharing import share_load
-from curve_rank.arm.strength import ELBOW, FOREARM, Columns, balance_columns, elbow_strength
+from curve_rank.arm.strength import ELBOW, FOREARM, Columns, ElbowStrength, balance_columns
 
 
 def random_columns(count: int, rng: np.random.Generator) -> Columns:
@@ -70,7 +70,7 @@ def test_strength_agrees_with_an_independent_linear_programme() -> None:
     columns = random_columns(count, rng)
     turning = rng.uniform(-3, 3, count)
     for direction in (1.0, -1.0):
-        ours = elbow_strength(columns, np.full(count, direction), turning)
+        ours = ElbowStrength(columns, np.full(count, direction)).at(turning)
         for n in range(count):
             solved = linprog(
                 -direction * columns.matrix[ELBOW, :, n],

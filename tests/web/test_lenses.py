@@ -19,7 +19,7 @@ def test_the_schools_show_how_the_first_ten_move(client: FlaskClient) -> None:
     view = client.get("/lenses.json?target=triceps_long").get_json()
     for mover in view["movers"]:
         assert min(rank for rank in mover["ranks"].values() if rank is not None) <= 10
-    assert len(view["lenses"]) == 5
+    assert len(view["lenses"]) == 6
 
 
 def test_an_own_lens_lives_through_its_versions(client: FlaskClient) -> None:
@@ -62,7 +62,7 @@ def test_a_bad_lens_stores_nothing_and_keeps_what_was_typed(
     assert says in answer.text
     if "school" not in change:
         assert "Never rest." in answer.text
-    assert len(client.get("/lenses.json").get_json()["lenses"]) == 5
+    assert len(client.get("/lenses.json").get_json()["lenses"]) == 6
 
 
 @pytest.mark.parametrize("address", ["/lenses/own-none/edit", "/lenses/new?from=none", "/lenses?target=calf"])

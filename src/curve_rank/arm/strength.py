@@ -183,11 +183,6 @@ class ElbowStrength:
         return np.where(holds, np.maximum(best + self._fixed, 0.0), 0.0)
 
 
-def elbow_strength(columns: Columns, direction: Array, turning: Array) -> Array:
-    """Largest elbow moment in `direction` while `turning` is held, all (N,) [N·m]; see `ElbowStrength`."""
-    return ElbowStrength(columns, direction).at(turning)
-
-
 def shoulder_strength(columns: Columns) -> tuple[Array, Array]:
     """Largest shoulder moment in flexion and in extension: lumped muscles and crossing heads, (N,) [N·m]."""
     moments, passive = columns.matrix[SHOULDER], columns.passive[SHOULDER]

@@ -56,11 +56,6 @@ class Modelled:
         row: Array = getattr(self.batch.posture, name)[self.place]
         return row
 
-    @property
-    def rep_load(self) -> float:
-        """Load in use [kg]."""
-        return self.readings.load
-
 
 def model_variants(
     variants: tuple[Variant, ...],

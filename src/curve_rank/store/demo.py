@@ -8,7 +8,11 @@ from sqlalchemy.orm import Session
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change
+from curve_rank.rating.lens import validate_lens
+from curve_rank.rating.transfer import KnownSet, body_from_set
 from curve_rank.store.database import Store, local_educator
+from curve_rank.store.lenses import save_lens
+from curve_rank.store.people import body_of, save_body
 from curve_rank.store.tables import BodyRow, OwnVariant, Person, Room, SavedQuestion
 from curve_rank.store.variants import save_new
 
@@ -51,6 +55,16 @@ OWN = (
         (("lines.0.up", 0.55), ("lines.0.forward", -0.8)),
     ),
 )
+KNOWN_SETS = (
+    ("Jory Feldspar", "standing-dumbbell-curl", 16.0, 8),
+    ("Wren Achterberg", "rope-press-down", 17.5, 10),
+)
+LENS = {
+    "name": "Lanternfield house blend",
+    "school": "Long first, but nothing that rests for more than a fifth of the rep.",
+    "weights": {"long_tension": 45, "evenness": 25, "joints": 20, "strictness": 10},
+    "limits": {"no_slack": {"at_most": 0.2}},
+}
 QUESTIONS = (
     ("Long head, hayloft kit", "target=biceps_long&lens=long_length&with=dumbbell&with=cable"),
     ("Triceps for sore elbows", "target=extensors&lens=all_round&spare=elbow"),
@@ -74,6 +88,9 @@ def fill_demo(store: Store) -> None:
             session.add(Room(owner_id=educator.id, name=name, equipment=list(equipment)))
         for name, address in QUESTIONS:
             session.add(SavedQuestion(owner_id=educator.id, name=name, address=address))
+        for name, variant, load, reps in KNOWN_SETS:
+            _keep_known_set(session, educator, name, KnownSet(find_variant(variant, built_in()), load, reps))
+        save_lens(session, educator, validate_lens(LENS))
         for name, source, settings in OWN:
             _add_own(session, educator, name, source, settings)
 
@@ -89,6 +106,12 @@ def _add_client(
             owner_id=educator.id, person_id=client.id, height_m=height, mass_kg=mass, sore_joints=list(sore)
         )
     )
+
+
+def _keep_known_set(session: Session, educator: Person, name: str, known: KnownSet) -> None:
+    client = session.scalars(select(Person).where(Person.name == name)).one()
+    session.refresh(client)
+    save_body(session, educator, client, body_from_set(body_of(client), known), known)
 
 
 def _add_own(

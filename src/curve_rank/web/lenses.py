@@ -31,12 +31,6 @@ class Mover:
     modelled: Modelled
     ranks: dict[str, int | None]
 
-    @property
-    def spread(self) -> int:
-        """How far apart its best and worst rank are."""
-        found = [rank for rank in self.ranks.values() if rank is not None]
-        return max(found) - min(found)
-
 
 @blueprint.get("/lenses")
 def show() -> ResponseReturnValue:
