@@ -12,6 +12,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import FIRST_COMPLETED, Executor, Future, ProcessPoolExecutor, wait
 from dataclasses import dataclass, field
+from multiprocessing.process import BaseProcess
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -63,7 +64,7 @@ def make_executor(address: str | None = None) -> Executor:
         return ProcessPoolExecutor(
             max_workers=os.cpu_count(),
             mp_context=multiprocessing.get_context("spawn"),
-            initializer=_step_back,
+            initializer=_begin_worker,
         )
     return _cluster(address)
 
@@ -117,10 +118,18 @@ class _Cluster(Executor):
         self._client.close()
 
 
-def _step_back() -> None:
-    """Workers give way to whoever serves pages."""
+def _begin_worker() -> None:
+    """Workers give way to whoever serves pages, and end when their parent does, however it ended."""
     if hasattr(os, "nice"):
         os.nice(5)
+    parent = multiprocessing.parent_process()
+    if parent is not None:
+        threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
+
+
+def _end_with(parent: BaseProcess) -> None:
+    parent.join()
+    os._exit(0)
 
 
 @dataclass
