@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -9,6 +10,7 @@ from pathlib import Path
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
+from hypothesis import settings
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed
@@ -18,6 +20,11 @@ from curve_rank.rating.modelling import Modelled, Modeller, model_variants
 from curve_rank.rating.running import Draws
 from curve_rank.store.demo import fill_demo
 from curve_rank.web import create_app
+
+# A machine's mood is no property of the physics: no deadlines, and in CI the same examples every time.
+settings.register_profile("here", deadline=None)
+settings.register_profile("ci", deadline=None, derandomize=True)
+settings.load_profile("ci" if os.environ.get("CI") else "here")
 
 
 def modelled(variant: Variant | str, body: Body | None = None, **settings: object) -> Modelled:

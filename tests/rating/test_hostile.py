@@ -69,7 +69,7 @@ def model_or_refuse(make: Any) -> Variant | None:
 
 @pytest.mark.parametrize("kind", KINDS)
 @given(data=st.data())
-@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_any_number_anywhere_is_modelled_or_refused(kind: str, data: st.DataObject) -> None:
     plain = find_variant(kind, built_in())
     able = [
@@ -83,7 +83,7 @@ def test_any_number_anywhere_is_modelled_or_refused(kind: str, data: st.DataObje
 
 
 @given(data=st.data())
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 def test_any_value_in_a_documents_place_is_modelled_or_refused(data: st.DataObject) -> None:
     document = find_variant(data.draw(st.sampled_from(KINDS)), built_in()).model_dump(mode="json")
     for _ in range(data.draw(st.integers(1, 3))):
@@ -93,13 +93,13 @@ def test_any_value_in_a_documents_place_is_modelled_or_refused(data: st.DataObje
 
 
 @given(text=st.text(max_size=300))
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 def test_any_text_is_a_document_or_refused(text: str) -> None:
     model_or_refuse(lambda: parse_variant(text, name="doc"))
 
 
 @given(text=st.text(max_size=60))
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 def test_any_setting_is_a_change_or_refused(text: str) -> None:
     plain = find_variant("standing-dumbbell-curl", built_in())
     model_or_refuse(lambda: changed(plain, (parse_setting(text),)))
