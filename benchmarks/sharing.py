@@ -7,6 +7,7 @@ Prints the largest difference in drives and the time per problem of each, and th
 from __future__ import annotations
 
 import argparse
+import resource
 import time
 
 import numpy as np
@@ -71,6 +72,7 @@ def main(arguments: list[str] | None = None) -> None:
         loop_times.append(time.perf_counter() - start)
     batch_time, loop_time = np.median(batch_times), np.median(loop_times)
 
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     solved = ~np.isnan(theirs[0])
     both = solved & ours.feasible
     print(f"problems                    {given.problems}")
@@ -79,6 +81,7 @@ def main(arguments: list[str] | None = None) -> None:
     print(f"batch, per problem          {1e6 * batch_time / given.problems:.2f} µs")
     print(f"quadprog loop, per problem  {1e6 * loop_time / given.problems:.2f} µs")
     print(f"ratio                       1/{loop_time / batch_time:.1f}")
+    print(f"peak memory, problems and all {peak:.0f} MB")
 
 
 if __name__ == "__main__":
