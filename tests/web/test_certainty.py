@@ -44,6 +44,27 @@ def test_a_run_is_cancelled_from_the_page_and_an_unknown_one_is_no_error(client:
     assert client.post("/certainty/cancel", data={"run": "none such"}).get_json() == {"cancelled": False}
 
 
+def test_the_chance_that_one_beats_another(client: FlaskClient) -> None:
+    asked = f"{QUESTION}&draws=40"
+    run = client.post(f"/certainty/start?{asked}").get_json()["run"]
+    for _ in range(300):
+        told = client.get(f"/certainty.json?{asked}&run={run}").get_json()
+        if told["state"] != "running":
+            break
+        time.sleep(0.1)
+    assert told["chance"] is None
+    names = [row["variant"] for row in told["certainty"]["rows"]]
+    there, back = (
+        client.get(f"/certainty.json?{asked}&first={a}&second={b}").get_json()["chance"]["chance"]
+        for a, b in ((names[0], names[1]), (names[1], names[0]))
+    )
+    assert there + back == pytest.approx(1, abs=1e-3)
+    assert there == pytest.approx(told["certainty"]["rows"][0]["beats_next"], abs=1e-3)
+    wrong = client.get(f"/certainty.json?{asked}&first=none&second={names[0]}")
+    assert wrong.status_code == 400
+    assert "first" in wrong.get_json()["error"]
+
+
 @pytest.mark.parametrize(
     "bad", ["draws=2", "draws=many", "seed=-1", "seed=99999999999", "draws=1e9", "lens=x"]
 )
@@ -67,5 +88,7 @@ def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Vis
     assert time.monotonic() - start < 3
     page.get_by_role("button", name="Stop", exact=True).click()
     expect(page.locator("[data-sure-words]")).to_have_text(re.compile("Stopped after"), timeout=10_000)
+    page.select_option("[data-second]", index=5)
+    expect(page.locator("[data-chance]")).to_have_text(re.compile(r"\d+ % so far"))
     visit.go("/board?target=brachialis&reps=12")
     expect(page.locator(".row-entry").first).to_be_visible()

@@ -195,8 +195,11 @@ class DrawRun:
         except BadInputError as error:
             self.state, self.problem = "failed", str(error)
         except Exception:
-            log.exception("a run of draws failed")
-            self.state, self.problem = "failed", "the draws could not be finished; the log says why"
+            if self._cancelled.is_set():  # the executor went away under a run that was to end anyway
+                self.state = "cancelled"
+            else:
+                log.exception("a run of draws failed")
+                self.state, self.problem = "failed", "the draws could not be finished; the log says why"
         finally:
             self._ended.set()
 

@@ -27,6 +27,7 @@ function show(panel, told) {
   panel.querySelector("[data-sure-words]").textContent = words(told);
   panel.querySelector("[data-hangs]").textContent = told.certainty ? hangs(told.certainty) : "";
   if (told.whiskers) whiskers(told);
+  if (told.certainty && told.state !== "running") offer(panel);
 }
 
 function words(told) {
@@ -56,6 +57,30 @@ function whiskers(told) {
       `Ranks ${row.rank_interval[0]}–${row.rank_interval[1]} in eight draws of ten, score ${Math.round(row.score_interval[0])}–${Math.round(row.score_interval[1])}; above the next with ${Math.round(100 * row.beats_next)} %.`;
     before = row.band;
   }
+}
+
+function offer(panel) {
+  const versus = panel.querySelector("[data-versus]");
+  const entries = [...document.querySelectorAll(".rows > li")];
+  if (entries.length < 2) return;
+  const [first, second] = ["[data-first]", "[data-second]"].map((name) => versus.querySelector(name));
+  if (!first.options.length) {
+    for (const select of [first, second]) {
+      for (const entry of entries) select.add(new Option(entry.querySelector(".name").textContent.trim(), entry.id));
+      select.addEventListener("change", () => compare(panel));
+    }
+    second.selectedIndex = 1;
+  }
+  versus.hidden = false;
+  compare(panel);
+}
+
+async function compare(panel) {
+  const [first, second] = ["[data-first]", "[data-second]"].map((name) => panel.querySelector(name).value);
+  const query = `${panel.dataset.query}&first=${encodeURIComponent(first)}&second=${encodeURIComponent(second)}`;
+  const told = await look(query);
+  const chance = told.chance?.chance;
+  panel.querySelector("[data-chance]").textContent = chance === undefined ? "" : `${Math.round(100 * chance)} %${told.state === "finished" ? "" : " so far"}.`;
 }
 
 async function follow(panel, mine) {
