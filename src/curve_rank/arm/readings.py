@@ -200,6 +200,12 @@ def short_weight(percent: Array) -> Array:
     return long_weight(100 - percent)
 
 
+def length_weights(percent: Array) -> dict[str, Array]:
+    """Weights of long, middling and short lengths, by the names of `THIRDS`; they add up to 1."""
+    long, short = long_weight(percent), short_weight(percent)
+    return dict(zip(THIRDS, (long, np.maximum(1 - long - short, 0), short), strict=True))
+
+
 def share_below(values: Array, threshold: Array) -> Array:
     """Part of the last axis over which `values`, linear between samples, lie under `threshold` [1]."""
     gap = values - threshold

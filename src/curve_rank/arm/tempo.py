@@ -14,7 +14,7 @@ from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, Machine, g
 from curve_rank.arm.muscle import default_anatomy, head_geometry
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.posture import Frame, Posture, arm_frame, cross, dot, room_to_trunk
-from curve_rank.arm.readings import long_weight, short_weight
+from curve_rank.arm.readings import length_weights
 from curve_rank.arm.setup import RepSetup
 from curve_rank.arm.sharing import share_load
 from curve_rank.arm.strength import (
@@ -119,13 +119,11 @@ class TimedRep:
         phases : tuple of str
             The phases that count; others are done by someone else.
         """
-        long, short = long_weight(self.percent), short_weight(self.percent)
         counted = np.isin(self.phase, [PHASES.index(name) for name in phases])
         step = np.where(counted, np.gradient(self.time), 0.0)
         return {
-            "long": (self.tension * long * step).sum(axis=1),
-            "middle": (self.tension * np.maximum(1 - long - short, 0) * step).sum(axis=1),
-            "short": (self.tension * short * step).sum(axis=1),
+            name: (self.tension * weight * step).sum(axis=1)
+            for name, weight in length_weights(self.percent).items()
         }
 
 

@@ -6,7 +6,6 @@ import sys
 
 import click
 
-from curve_rank.arm.setup import effort_for_reps
 from curve_rank.errors import BadInputError
 from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.ranking import Ranking
@@ -26,7 +25,7 @@ def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
     """
     question, desk = ranking.question, Draws()
     variants = tuple(row.variant for row in ranking.rows)
-    run = desk.start(variants, question.body, effort_for_reps(question.reps), seed=seed, draws=draws)
+    run = desk.start(variants, question.body, question.effort, seed=seed, draws=draws)
     try:
         while not run.wait(LOOK):
             click.echo(f"\r{run.done} of {run.total} draws ", nl=False, err=True)

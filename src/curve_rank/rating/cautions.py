@@ -9,8 +9,7 @@ import numpy as np
 
 from curve_rank.arm.lines import FreeWeight
 from curve_rank.catalogue.schema import Variant
-from curve_rank.rating.modelling import Modelled
-from curve_rank.rating.scoring import REMEMBERED
+from curve_rank.rating.modelling import REMEMBERED, Modelled
 from curve_rank.rating.vocabulary import Caution, cautions, joints
 
 STRAIN_OF = {
@@ -54,9 +53,7 @@ def _by_rule(modelled: Modelled) -> dict[str, str]:
 def _strained(modelled: Modelled, joint: str, note: str, above: float) -> str:
     scale = next(scale for scale in joints()[joint].notes if scale.note == note)
     value = float(getattr(modelled.readings.joints, note))
-    if scale.strain(value) < above:
-        return ""
-    return f"{scale.name}: {value:.0f}{'' if scale.unit == '°' else ' '}{scale.unit}"
+    return scale.says(value) if scale.strain(value) >= above else ""
 
 
 def _over_face(modelled: Modelled) -> str:

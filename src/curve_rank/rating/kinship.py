@@ -8,12 +8,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from curve_rank.arm.muscle import default_anatomy
+from curve_rank.arm.readings import THIRDS
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.vocabulary import aims
 
 Array = NDArray[np.float64]
-
-LENGTHS = ("long", "middle", "short")
 
 
 @dataclass(frozen=True)
@@ -52,7 +51,7 @@ def complements(modelled: Modelled, others: tuple[Modelled, ...], *, most: int =
     for other in _same_group(modelled, others):
         gain = np.maximum(placed(other) - mine, 0)
         head, length = np.unravel_index(int(gain.argmax()), gain.shape)
-        found.append(Complement(other, float(gain.sum()), heads[int(head)], LENGTHS[int(length)]))
+        found.append(Complement(other, float(gain.sum()), heads[int(head)], THIRDS[int(length)]))
     return tuple(sorted(found, key=lambda c: (-c.gain, c.modelled.variant.name))[:most])
 
 

@@ -23,6 +23,8 @@ from curve_rank.rating.setting import rep_setup
 Array = NDArray[np.float64]
 
 LARGEST_LOAD = 400.0
+REMEMBERED = 4096
+"""Modelled variants, and what is derived from them, that are kept."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -130,7 +132,7 @@ class Modeller:
     share between threads.
     """
 
-    def __init__(self, capacity: int = 4096) -> None:
+    def __init__(self, capacity: int = REMEMBERED) -> None:
         self._capacity = capacity
         self._kept: OrderedDict[str, Modelled | CurveRankError] = OrderedDict()
         self._lock = threading.Lock()

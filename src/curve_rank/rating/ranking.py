@@ -75,6 +75,11 @@ class Question:
         effort_for_reps(self.reps)
 
     @property
+    def effort(self) -> float:
+        """Effort of the repetitions."""
+        return effort_for_reps(self.reps)
+
+    @property
     def aim(self) -> Aim:
         """The target's heads and group."""
         return aims()[self.target]
@@ -135,7 +140,7 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         Best first; equal scores by name. A variant that cannot be modelled is left out with the reason.
     """
     group = tuple(v for v in variants if v.target == question.aim.group)
-    modelled = modeller.model(group, question.body, effort=effort_for_reps(question.reps))
+    modelled = modeller.model(group, question.body, effort=question.effort)
     left_out, rows = [], []
     for variant, result in zip(group, modelled, strict=True):
         reason = _kept_out(variant, result, question)

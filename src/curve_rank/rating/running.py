@@ -245,27 +245,22 @@ class Draws:
         self, variants: tuple[Variant, ...], body: Body, effort: float, *, seed: int, draws: int
     ) -> dict[str, Ingredients] | None:
         """Kept draws of all the variants by id, or None when some are missing."""
-        keys = [self._key(variant, body, effort, seed, draws) for variant in variants]
-        with self._lock:
-            if any(key not in self._kept for key in keys):
-                return None
-            for key in keys:
-                self._kept.move_to_end(key)
-            return {variant.id: self._kept[key] for key, variant in zip(keys, variants, strict=True)}
+        kept = self.kept_among(variants, body, effort, seed=seed, draws=draws)
+        return kept if len(kept) == len(variants) else None
 
     def start(
         self, variants: tuple[Variant, ...], body: Body, effort: float, *, seed: int, draws: int
     ) -> DrawRun:
         """A run for those of the variants whose draws are missing; one that is under way is joined."""
         check_draws(draws, seed)
+        keys = [self._key(v, body, effort, seed, draws) for v in variants]
         with self._lock:
-            missing = tuple(v for v in variants if self._key(v, body, effort, seed, draws) not in self._kept)
-            keys = [self._key(v, body, effort, seed, draws) for v in missing]
-            name = hashlib.sha256("".join(keys).encode()).hexdigest()
+            missing = {key: v for key, v in zip(keys, variants, strict=True) if key not in self._kept}
+            name = hashlib.sha256("".join(missing).encode()).hexdigest()
             under_way = self._running.get(name)
             if under_way is not None and under_way.state == "running":
                 return under_way
-            run = DrawRun(missing, body, effort, seed, draws, name)
+            run = DrawRun(tuple(missing.values()), body, effort, seed, draws, name)
             ended = [n for n, r in self._running.items() if r.state != "running"]
             for old in ended[:-ENDED_KEPT]:
                 del self._running[old]
@@ -280,8 +275,7 @@ class Draws:
             if key in self._kept:
                 return self._kept[key]
         found = of_variant(model_draws(Task((variant,), body, effort, seed, 0, QUICK_DRAWS)), 0)
-        with self._lock:
-            self._kept[key] = found
+        self._remember({key: found})
         return found
 
     def run_named(self, name: str) -> DrawRun | None:
@@ -295,7 +289,10 @@ class Draws:
         """Kept draws of those of the variants that have them, by id."""
         keys = {v.id: self._key(v, body, effort, seed, draws) for v in variants}
         with self._lock:
-            return {name: self._kept[key] for name, key in keys.items() if key in self._kept}
+            kept = {name: key for name, key in keys.items() if key in self._kept}
+            for key in kept.values():
+                self._kept.move_to_end(key)
+            return {name: self._kept[key] for name, key in kept.items()}
 
     def executor(self) -> Executor:
         """The executor, made on first use.
@@ -318,10 +315,13 @@ class Draws:
 
     def _keep(self, run: DrawRun) -> None:
         results = run.so_far()
+        self._remember(
+            {self._key(v, run.body, run.effort, run.seed, run.total): results[v.id] for v in run.variants}
+        )
+
+    def _remember(self, found: dict[str, Ingredients]) -> None:
         with self._lock:
-            for variant in run.variants:
-                key = self._key(variant, run.body, run.effort, run.seed, run.total)
-                self._kept[key] = results[variant.id]
+            self._kept.update(found)
             while len(self._kept) > KEPT_VARIANTS:
                 self._kept.popitem(last=False)
 

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from curve_rank.arm.readings import long_weight, short_weight
+from curve_rank.arm.readings import THIRDS, length_weights
 from curve_rank.arm.rep import model_reps
 from curve_rank.arm.tempo import PHASES, Tempo, time_rep
 from curve_rank.catalogue.schema import Variant
@@ -20,7 +20,7 @@ from curve_rank.rating.scoring import carried
 
 Array = NDArray[np.float64]
 
-LENGTHS = ("long", "middle", "short")
+LENGTHS = THIRDS
 
 
 @dataclass(frozen=True)
@@ -171,6 +171,5 @@ def _hold(modelled: Modelled, part: Part) -> tuple[dict[str, Array], float]:
     peak = still.anatomy.peak_force * body.force_scale
     tension = part.hold * still.force[:, 0, at] / peak
     percent = still.geometry.percent[:, 0, at]
-    long, short = long_weight(percent), short_weight(percent)
-    weights = {"long": long, "middle": np.maximum(1 - long - short, 0), "short": short}
+    weights = length_weights(percent)
     return {name: tension * weight for name, weight in weights.items()}, part.hold

@@ -15,13 +15,11 @@ from numpy.typing import NDArray
 from curve_rank.arm.muscle import default_anatomy
 from curve_rank.arm.readings import ReadingTable
 from curve_rank.catalogue.schema import BodyWeightLine, Variant
-from curve_rank.rating.modelling import Modelled
+from curve_rank.rating.modelling import REMEMBERED, Modelled
 from curve_rank.rating.vocabulary import Aim, Criterion, Joint, Lens, joints
 
 Array = NDArray[np.float64]
 
-REMEMBERED = 4096
-"""Modelled variants whose derived readings are remembered."""
 HEAD_INGREDIENTS = ("share", "length_at_hard_spot", "mean_tension", "long_tension", "short_tension")
 WHOLE_INGREDIENTS = ("slack_share", "evenness", "multi_joint")
 
@@ -163,9 +161,7 @@ def strains(modelled: Modelled) -> tuple[Strain, ...]:
     for joint in joints().values():
         scale = max(joint.notes, key=lambda s: float(s.strain(getattr(notes, s.note))))
         value = getattr(notes, scale.note)
-        unit = "" if scale.unit == "°" else " "
-        says = f"{scale.name}: {value:.0f}{unit}{scale.unit}"
-        result.append(Strain(joint, float(scale.strain(value)), says))
+        result.append(Strain(joint, float(scale.strain(value)), scale.says(value)))
     return tuple(result)
 
 

@@ -80,16 +80,14 @@ def rep_setup(variant: Variant, body: Body, *, samples: int = SAMPLES) -> RepSet
 
 
 def _by_joints(variant: Variant, samples: int) -> Posture:
-    keys = {name: np.array([_angle(variant, key, name) for key in variant.path]) for name in ANGLES}
+    fields = {name: "upper_arm" if name == "shoulder" else name for name in ANGLES}
+    keys = {
+        name: np.array([_keyed(variant, key, field) for key in variant.path])
+        for name, field in fields.items()
+    }
     if variant.posture.upper_arm_from == "vertical":
         keys["shoulder"] = keys["shoulder"] + keys["trunk_pitch"]
     return joint_path(keys, coordinate=variant.coordinate, samples=samples)
-
-
-def _angle(variant: Variant, key: Key, name: str) -> float:
-    field = "upper_arm" if name == "shoulder" else name
-    value = getattr(key, field, None)
-    return float(getattr(variant.posture, field) if value is None else value)
 
 
 def _by_hand(
@@ -115,7 +113,8 @@ def _by_hand(
     return Posture(**vars(hand_path.arm_angles(hand, body)), **others), hand
 
 
-def _keyed(variant: Variant, key: HandKey, name: str) -> float:
+def _keyed(variant: Variant, key: Key | HandKey, name: str) -> float:
+    """A key's own angle, or the one that holds through the rep."""
     value = getattr(key, name, None)
     return float(getattr(variant.posture, name) if value is None else value)
 

@@ -106,12 +106,18 @@ def transfer(
     ------
     BadInputError, PostureError, LoadError
     """
-    strong = body_from_set(body, known)
+    return worth(body_from_set(body, known), known, targets, reps=reps, draws=draws)
+
+
+def worth(
+    strong: Body, known: KnownSet, targets: tuple[Variant, ...], *, reps: int, draws: int = TRANSFER_DRAWS
+) -> tuple[Transfer, ...]:
+    """As `transfer`, for the body that `body_from_set` has found already."""
     modelled = model_variants(targets, strong, effort=effort_for_reps(reps))
     spread = _spread(strong, known, targets, draws) if draws else np.ones((2, len(targets)))
     result = []
     for m, (low, high) in zip(modelled, spread.T, strict=True):
-        on_hands = carried(m.variant) * body.mass
+        on_hands = carried(m.variant) * strong.mass
         load = m.readings.load
         bounds = [(load + on_hands) * part - on_hands for part in (low, high)]
         result.append(Transfer(m, min(bounds[0], load), max(bounds[1], load), on_steps(load, m.variant)))

@@ -103,6 +103,10 @@ class JointNoteScale:
     easy: float
     hard: float
 
+    def says(self, value: float) -> str:
+        """The note and its value in words."""
+        return f"{self.name}: {value:.0f}{'' if self.unit == '°' else ' '}{self.unit}"
+
     def strain(self, value: float | Array) -> Array:
         """0 at `easy` or below, 1 at `hard` or above."""
         return ramp((value - self.easy) / (self.hard - self.easy))
@@ -165,6 +169,11 @@ def aims() -> dict[str, Aim]:
     ]
     ordered = heads[:2] + groups[:1] + heads[2:4] + groups[1:2] + heads[4:] + groups[2:]
     return {aim.key: aim for aim in ordered}
+
+
+def long_head(group: str) -> Aim:
+    """The long head of a group: what is looked at where nobody asks for another."""
+    return aims()["biceps_long" if group == "flexors" else "triceps_long"]
 
 
 @cache

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from curve_rank.catalogue.schema import BodyWeightLine
-from curve_rank.rating.modelling import Modelled
+from curve_rank.rating.modelling import REMEMBERED, Modelled
 from curve_rank.rating.vocabulary import Aim
 
 LINKS = {
@@ -17,7 +17,6 @@ LINKS = {
     "wrist": {"flexors": "the wrist", "extensors": "the wrist"},
     "shoulder": {"flexors": "the shoulder", "extensors": "the shoulder"},
 }  # fmt: skip
-REMEMBERED = 4096
 FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "quarter"), (0.415, "third"))
 
 

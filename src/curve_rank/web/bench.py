@@ -22,7 +22,7 @@ from curve_rank.exchange.views import model_view
 from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.modelling import Modelled, model_variants
 from curve_rank.rating.scoring import strains
-from curve_rank.rating.vocabulary import Aim, aims
+from curve_rank.rating.vocabulary import Aim
 from curve_rank.rating.why import limit_words, load_words, why
 from curve_rank.store import variants as own
 from curve_rank.store.database import local_educator
@@ -30,7 +30,7 @@ from curve_rank.web.board import asked
 from curve_rank.web.controls import HANDLES, controls
 from curve_rank.web.drawing import VIEWS
 from curve_rank.web.figure import figure
-from curve_rank.web.library import all_variants, store, variant_named
+from curve_rank.web.library import aim_for, all_variants, store, variant_named
 from curve_rank.web.scenery import best_view
 from curve_rank.web.strip import strip_svg
 
@@ -187,7 +187,7 @@ def _studied(variant_id: str, args: MultiDict[str, str]) -> Studied:
         saved=saved,
         changed=changed(saved, tuple(latest.values())),
         settings=tuple(f"{change.field}={_plain(change)}" for change in latest.values()),
-        aim=_aim(saved, args.get("target")),
+        aim=aim_for(saved, args.get("target")),
         load=_load(args.get("load", "")),
         reps=question.question.reps,
         view=view,
@@ -201,14 +201,6 @@ def _plain(change: Change) -> str:
     if isinstance(change.set, bool):
         return str(change.set).lower()
     return f"{change.set:g}" if isinstance(change.set, float) else str(change.set)
-
-
-def _aim(variant: Variant, key: str | None) -> Aim:
-    """The target asked for if it belongs to the variant's group, else the group's long head."""
-    asked_for = aims().get(key or "")
-    if asked_for is not None and asked_for.group == variant.target:
-        return asked_for
-    return aims()["biceps_long" if variant.target == "flexors" else "triceps_long"]
 
 
 def _load(text: str) -> float | None:

@@ -11,7 +11,6 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.setup import DEFAULT_EFFORT_REPS
-from curve_rank.errors import BadInputError
 from curve_rank.exchange.views import ranking_view
 from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.ranking import Question, Ranking, rank
@@ -21,6 +20,7 @@ from curve_rank.store import people
 from curve_rank.store.database import local_educator
 from curve_rank.store.variants import PREFIX
 from curve_rank.web.library import all_lenses, all_variants, modeller, own_lens_named, store
+from curve_rank.web.typed import whole
 
 blueprint = Blueprint("board", __name__)
 
@@ -53,7 +53,7 @@ def asked(args: MultiDict[str, str]) -> Asked:
     ------
     UnknownNameError, BadInputError
     """
-    person_id = _whole(args, "for")
+    person_id = whole(args, "for")
     name, body = "the default body", Body()
     if person_id is not None:
         with store().session() as session:
@@ -67,7 +67,7 @@ def asked(args: MultiDict[str, str]) -> Asked:
         equipment=tuple(dict.fromkeys(item for item in args.getlist("with") if item)),
         spare=tuple(dict.fromkeys(item for item in args.getlist("spare") if item)),
         body=body,
-        reps=_whole(args, "reps") or DEFAULT_EFFORT_REPS,
+        reps=whole(args, "reps") or DEFAULT_EFFORT_REPS,
     )
     return Asked(question, person_id, name)
 
@@ -137,15 +137,6 @@ def _words(items: tuple[str, ...], nothing: str) -> str:
     if not items:
         return nothing
     return items[0] if len(items) == 1 else ", ".join(items[:-1]) + " and " + items[-1]
-
-
-def _whole(args: MultiDict[str, str], name: str) -> int | None:
-    text = args.get(name, "").strip()
-    if not text:
-        return None
-    if not (text.isascii() and text.isdigit() and len(text) < 10):
-        raise BadInputError(name, text, "a whole number")
-    return int(text)
 
 
 def _pairs(query: str) -> list[tuple[str, str]]:

@@ -3,25 +3,24 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, cast
+from typing import Any
 
-from flask import Blueprint, current_app, jsonify, request
+from flask import Blueprint, jsonify, request
 from flask.typing import ResponseReturnValue
 
-from curve_rank.arm.setup import effort_for_reps
-from curve_rank.errors import BadInputError
 from curve_rank.exchange.views import certainty_view
 from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.ranking import Ranking, rank
-from curve_rank.rating.running import DrawRun, Draws, check_draws
+from curve_rank.rating.running import DrawRun, check_draws
 from curve_rank.rating.vocabulary import known
 from curve_rank.web.board import Asked, asked
-from curve_rank.web.library import all_variants, modeller
+from curve_rank.web.library import able, all_variants, draws, modeller
+from curve_rank.web.typed import whole_or
 from curve_rank.web.whisker import whisker_svg
 
 blueprint = Blueprint("certainty", __name__)
 
-DRAWS, SEED = 500, 1
+DRAWS, SEED, DIGITS = 500, 1, 11
 FEWEST = 8
 
 
@@ -39,15 +38,8 @@ class Asking:
         """How sure the ranking is, if the draws are there already."""
         question = self.ranking.question
         variants = tuple(row.variant for row in self.ranking.rows)
-        kept = draws().found(
-            variants, question.body, effort_for_reps(question.reps), seed=self.seed, draws=self.draws
-        )
+        kept = draws().found(variants, question.body, question.effort, seed=self.seed, draws=self.draws)
         return None if kept is None else certainty(self.ranking, kept, seed=self.seed)
-
-
-def draws() -> Draws:
-    """The application's draws and their runs."""
-    return cast(Draws, current_app.extensions["curve_rank_draws"])
 
 
 @blueprint.get("/certainty.json")
@@ -57,7 +49,7 @@ def data() -> ResponseReturnValue:
     sure = asking.found
     if sure is not None:
         return jsonify(_told(asking, "finished", asking.draws, sure))
-    run = _run_of(request.args.get("run", ""))
+    run = draws().run_named(request.args.get("run", ""))
     if run is None:
         return jsonify(_told(asking, "none", 0, None))
     return jsonify(_told(asking, run.state, run.done, _so_far(asking, run), run.problem))
@@ -68,21 +60,17 @@ def start() -> ResponseReturnValue:
     """Start the draws, or join a run that does the same; answers with the run's name."""
     asking = _asking()
     question = asking.ranking.question
-    variants = tuple(row.variant for row in asking.ranking.rows)
-    run = draws().start(
-        _whole_group(asking) if variants else variants,
-        question.body,
-        effort_for_reps(question.reps),
-        seed=asking.seed,
-        draws=asking.draws,
-    )
+    # All of the group that can be modelled: other questions of it then find their draws.
+    group = tuple(v for v in all_variants() if v.target == question.aim.group)
+    variants = tuple(m.variant for m in able(group, question.body, effort=question.effort))
+    run = draws().start(variants, question.body, question.effort, seed=asking.seed, draws=asking.draws)
     return jsonify(run=run.name, total=run.total)
 
 
 @blueprint.post("/certainty/cancel")
 def cancel() -> ResponseReturnValue:
     """Cancel a run; what is done so far stays."""
-    run = _run_of(request.form.get("run", ""))
+    run = draws().run_named(request.form.get("run", ""))
     if run is not None:
         run.cancel()
     return jsonify(cancelled=run is not None)
@@ -101,31 +89,11 @@ def _chance(asking: Asking, sure: Certainty) -> dict[str, Any] | None:
 
 
 def _asking() -> Asking:
-    number, seed = _number("draws", DRAWS), _number("seed", SEED)
+    number = whole_or(request.values, "draws", DRAWS, digits=DIGITS)
+    seed = whole_or(request.values, "seed", SEED, digits=DIGITS)
     check_draws(number, seed)
     question = asked(request.values)
     return Asking(question, rank(question.question, all_variants(), modeller()), number, seed)
-
-
-def _number(name: str, otherwise: int) -> int:
-    text = request.values.get(name, "").strip()
-    if not text:
-        return otherwise
-    if not (text.isascii() and text.isdigit() and len(text) < 12):
-        raise BadInputError(name, text, "a whole number")
-    return int(text)
-
-
-def _whole_group(asking: Asking) -> tuple[Any, ...]:
-    """Every variant of the group that can be modelled: other questions of it then find their draws."""
-    question = asking.ranking.question
-    group = tuple(v for v in all_variants() if v.target == question.aim.group)
-    modelled = modeller().model(group, question.body, effort=effort_for_reps(question.reps))
-    return tuple(v for v, m in zip(group, modelled, strict=True) if not isinstance(m, Exception))
-
-
-def _run_of(name: str) -> DrawRun | None:
-    return draws().run_named(name)
 
 
 def _so_far(asking: Asking, run: DrawRun) -> Certainty | None:
@@ -133,7 +101,7 @@ def _so_far(asking: Asking, run: DrawRun) -> Certainty | None:
     kept = draws().kept_among(
         tuple(row.variant for row in asking.ranking.rows),
         question.body,
-        effort_for_reps(question.reps),
+        question.effort,
         seed=asking.seed,
         draws=asking.draws,
     )

@@ -6,10 +6,12 @@ from typing import cast
 
 from flask import current_app
 
+from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
-from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.vocabulary import Lens, known, lenses
+from curve_rank.rating.modelling import Modelled, Modeller
+from curve_rank.rating.running import Draws
+from curve_rank.rating.vocabulary import Aim, Lens, aims, known, lenses, long_head
 from curve_rank.store.database import Store
 from curve_rank.store.lenses import is_own, own_lenses
 from curve_rank.store.variants import PREFIX, own_variants
@@ -23,6 +25,23 @@ def store() -> Store:
 def modeller() -> Modeller:
     """The application's modeller and its cache."""
     return cast(Modeller, current_app.extensions["curve_rank_modeller"])
+
+
+def draws() -> Draws:
+    """The application's draws and their runs."""
+    return cast(Draws, current_app.extensions["curve_rank_draws"])
+
+
+def able(variants: tuple[Variant, ...], body: Body, *, effort: float) -> tuple[Modelled, ...]:
+    """Those of the variants that can be modelled, modelled."""
+    found = modeller().model(variants, body, effort=effort)
+    return tuple(m for m in found if isinstance(m, Modelled))
+
+
+def aim_for(variant: Variant, key: str | None) -> Aim:
+    """The target asked for if it belongs to the variant's group, else the group's long head."""
+    aim = aims().get(key or "")
+    return aim if aim is not None and aim.group == variant.target else long_head(variant.target)
 
 
 def all_variants() -> tuple[Variant, ...]:

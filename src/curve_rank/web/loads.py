@@ -12,12 +12,12 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.views import transfer_view
-from curve_rank.rating.modelling import Modelled
-from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transfer
+from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, worth
 from curve_rank.store import people
 from curve_rank.store.database import local_educator
 from curve_rank.web.board import asked
-from curve_rank.web.library import all_variants, modeller, store, variant_named
+from curve_rank.web.library import able, all_variants, store, variant_named
+from curve_rank.web.typed import needed_whole, whole_or
 
 blueprint = Blueprint("loads", __name__)
 
@@ -41,7 +41,7 @@ class Asking:
 def show() -> ResponseReturnValue:
     """The page."""
     asking = _asking(request.args)
-    (wanted,) = transfer(asking.body, asking.known, (asking.to,), reps=asking.to_reps)
+    wanted, others = _worth(asking)
     with store().session() as session:
         known_people = people.people_with_bodies(session)
         person = people.person(session, asking.person_id) if asking.person_id is not None else None
@@ -50,7 +50,7 @@ def show() -> ResponseReturnValue:
         "loads/loads.html",
         asking=asking,
         wanted=wanted,
-        others=_whole_group(asking),
+        others=others,
         variants=all_variants(),
         people=known_people,
         row=row,
@@ -61,11 +61,11 @@ def show() -> ResponseReturnValue:
 def data() -> ResponseReturnValue:
     """The page's data."""
     asking = _asking(request.args)
-    (wanted,) = transfer(asking.body, asking.known, (asking.to,), reps=asking.to_reps)
+    wanted, others = _worth(asking)
     return jsonify(
         transfer_view(wanted)
         | {"strength": round(wanted.modelled.batch.body.strength, 4)}
-        | {"others": [transfer_view(t) for t in _whole_group(asking)]}
+        | {"others": [transfer_view(t) for t in others]}
     )
 
 
@@ -73,7 +73,7 @@ def data() -> ResponseReturnValue:
 def save_body() -> ResponseReturnValue:
     """Keep a person's size, and the strength that a known set explains."""
     form = request.form
-    person_id = _whole(form, "for")
+    person_id = needed_whole(form, "for")
     known: KnownSet | None = None
     body = Body(
         height=_number(form, "height", 178.0) / 100,
@@ -83,7 +83,7 @@ def save_body() -> ResponseReturnValue:
     )
     if form.get("load", "").strip():
         known = KnownSet(
-            variant_named(form.get("variant", FROM)), _number(form, "load", LOAD), _whole(form, "reps")
+            variant_named(form.get("variant", FROM)), _number(form, "load", LOAD), needed_whole(form, "reps")
         )
         body = body_from_set(body, known)
     with store().session() as session:
@@ -98,25 +98,26 @@ def _asking(args: MultiDict[str, str]) -> Asking:
     known = KnownSet(
         variant_named(args.get("variant") or FROM),
         _number(args, "load", LOAD),
-        _whole(args, "reps", REPS),
+        whole_or(args, "reps", REPS),
     )
     to = variant_named(args.get("to") or (TO if known.variant.id != TO else FROM))
     return Asking(
         known,
         to,
-        _whole(args, "to_reps", REPS),
+        whole_or(args, "to_reps", REPS),
         question.question.body,
         question.person_id,
         question.person_name,
     )
 
 
-def _whole_group(asking: Asking) -> tuple[Transfer, ...]:
-    """The known set's worth on the whole group, without intervals."""
+def _worth(asking: Asking) -> tuple[Transfer, tuple[Transfer, ...]]:
+    """The known set's worth on the variant asked for, and on its whole group without intervals."""
+    strong = body_from_set(asking.body, asking.known)
+    (wanted,) = worth(strong, asking.known, (asking.to,), reps=asking.to_reps)
     group = tuple(v for v in all_variants() if v.target == asking.to.target)
-    found = modeller().model(group, asking.body, effort=0.75)
-    able = tuple(v for v, m in zip(group, found, strict=True) if isinstance(m, Modelled))
-    return transfer(asking.body, asking.known, able, reps=asking.to_reps, draws=0)
+    targets = tuple(m.variant for m in able(group, asking.body, effort=0.75))
+    return wanted, worth(strong, asking.known, targets, reps=asking.to_reps, draws=0)
 
 
 def _number(args: MultiDict[str, str], name: str, otherwise: float) -> float:
@@ -131,12 +132,3 @@ def _number(args: MultiDict[str, str], name: str, otherwise: float) -> float:
 
 def _centimetres(args: MultiDict[str, str], name: str) -> float | None:
     return _number(args, name, 0.0) / 100 if args.get(name, "").strip() else None
-
-
-def _whole(args: MultiDict[str, str], name: str, otherwise: int | None = None) -> int:
-    text = args.get(name, "").strip()
-    if not text and otherwise is not None:
-        return otherwise
-    if not (text.isascii() and text.isdigit() and len(text) < 10):
-        raise BadInputError(name, text, "a whole number")
-    return int(text)

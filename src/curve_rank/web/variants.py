@@ -9,24 +9,21 @@ import numpy as np
 from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
-from curve_rank.arm.setup import effort_for_reps
 from curve_rank.arm.tempo import time_rep
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.views import model_view, variant_line
 from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.certainty import INTERVAL
 from curve_rank.rating.faults import fault_costs
-from curve_rank.rating.kinship import complements, neighbours
+from curve_rank.rating.kinship import Complement, complements, neighbours
 from curve_rank.rating.modelling import Modelled
 from curve_rank.rating.schemes import LENGTHS, read_pair, read_scheme, schemes, tempo_of
-from curve_rank.rating.scoring import Ingredients, carried, ingredients_of, score_variant, scores
+from curve_rank.rating.scoring import Ingredients, carried, ingredients_of, scores
 from curve_rank.rating.transfer import reps_at
-from curve_rank.rating.vocabulary import Aim, Lens, aims
+from curve_rank.rating.vocabulary import Aim, Lens, aims, known, long_head
 from curve_rank.rating.why import limit_words, why
 from curve_rank.web.board import Asked, asked
-from curve_rank.web.certainty import draws
-from curve_rank.web.library import all_variants, modeller, variant_named
+from curve_rank.web.library import able, aim_for, all_variants, draws, modeller, variant_named
 from curve_rank.web.sheet import figure_svg
 
 blueprint = Blueprint("variants", __name__)
@@ -66,7 +63,7 @@ def index() -> ResponseReturnValue:
     groups: dict[tuple[str, str], list[Modelled]] = {}
     for m in _modelled(asked(request.args)):
         groups.setdefault((m.variant.target, m.variant.family), []).append(m)
-    shown = {target: aims()["biceps_long" if target == "flexors" else "triceps_long"] for target in TARGETS}
+    shown = {target: long_head(target) for target in TARGETS}
     return render_template(
         "variants/index.html", groups=groups, families=FAMILIES, targets=TARGETS, shown=shown
     )
@@ -87,11 +84,10 @@ def show(variant_id: str) -> ResponseReturnValue:
     variant = variant_named(variant_id)
     asking = asked(request.args)
     aim, lens = _aim(variant, request.args.get("target")), asking.question.lens_used
-    modelled = _one(variant, asking)
-    effort = effort_for_reps(asking.question.reps)
+    modelled, effort = _one(variant, asking), asking.question.effort
     drawn = draws().quick(variant, asking.question.body, effort)
     others = _modelled(asking)
-    score, _ = score_variant(modelled, aim, lens)
+    completing = complements(modelled, others)
     setup = modelled.batch.setups[modelled.place]
     return render_template(
         "variants/variant.html",
@@ -99,7 +95,6 @@ def show(variant_id: str) -> ResponseReturnValue:
         modelled=modelled,
         aim=aim,
         lens=lens,
-        score=score,
         figures=[figure_svg(modelled, at=int(at)) for at in _moments(modelled)],
         told=told(modelled, drawn, aim, lens),
         why=why(modelled, aim),
@@ -107,10 +102,10 @@ def show(variant_id: str) -> ResponseReturnValue:
         faults=fault_costs(modelled, aim, lens, modeller(), effort=effort),
         cares=cautions_for(modelled),
         timed=time_rep(setup, asking.question.body, modelled.readings.load, tempo_of(variant)),
-        schemes=_schemes(modelled, aim, others),
+        schemes=_schemes(modelled, aim, completing[:1]),
         at_body_weight=_at_body_weight(modelled),
         neighbours=neighbours(modelled, others),
-        complements=complements(modelled, others),
+        complements=completing,
         lengths=LENGTHS,
         interval=round(100 * INTERVAL),
     )
@@ -122,7 +117,7 @@ def data(variant_id: str) -> ResponseReturnValue:
     variant = variant_named(variant_id)
     asking = asked(request.args)
     aim, lens = _aim(variant, request.args.get("target")), asking.question.lens_used
-    modelled, effort = _one(variant, asking), effort_for_reps(asking.question.reps)
+    modelled, effort = _one(variant, asking), asking.question.effort
     drawn = draws().quick(variant, asking.question.body, effort)
     others = _modelled(asking)
     costs = fault_costs(modelled, aim, lens, modeller(), effort=effort)
@@ -188,28 +183,20 @@ def told(modelled: Modelled, drawn: Ingredients, aim: Aim, lens: Lens) -> list[T
 
 def _modelled(asking: Asked) -> tuple[Modelled, ...]:
     """Every variant that can be modelled for the question's body."""
-    found = modeller().model(
-        all_variants(), asking.question.body, effort=effort_for_reps(asking.question.reps)
-    )
-    return tuple(m for m in found if isinstance(m, Modelled))
+    return able(all_variants(), asking.question.body, effort=asking.question.effort)
 
 
 def _one(variant: Variant, asking: Asked) -> Modelled:
-    (found,) = modeller().model(
-        (variant,), asking.question.body, effort=effort_for_reps(asking.question.reps)
-    )
+    (found,) = modeller().model((variant,), asking.question.body, effort=asking.question.effort)
     if not isinstance(found, Modelled):
         raise found
     return found
 
 
 def _aim(variant: Variant, key: str | None) -> Aim:
-    aim = aims().get(key or "")
-    if key and aim is None:
-        raise UnknownNameError("target", key, "one of: " + ", ".join(aims()))
-    if aim is not None and aim.group == variant.target:
-        return aim
-    return aims()["biceps_long" if variant.target == "flexors" else "triceps_long"]
+    if key:
+        known("target", key, aims())
+    return aim_for(variant, key)
 
 
 def _moments(modelled: Modelled) -> tuple[int, int, int]:
@@ -217,10 +204,10 @@ def _moments(modelled: Modelled) -> tuple[int, int, int]:
     return 0, int(modelled.along("demand").argmax()), modelled.along("demand").size - 1
 
 
-def _schemes(modelled: Modelled, aim: Aim, others: tuple[Modelled, ...]) -> list[dict[str, Any]]:
+def _schemes(modelled: Modelled, aim: Aim, partners: tuple[Complement, ...]) -> list[dict[str, Any]]:
     """Every scheme on the curve, and a back-to-back pair with what completes it best."""
     readings = [read_scheme(modelled, scheme) for scheme in schemes().values()]
-    readings += [read_pair(modelled, c.modelled) for c in complements(modelled, others, most=1)]
+    readings += [read_pair(modelled, c.modelled) for c in partners]
     head = modelled.batch.anatomy.index(aim.heads[0])
     return [
         {
