@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Collection
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from pydantic import ValidationError
 
 
 class CurveRankError(Exception):
@@ -39,6 +43,31 @@ class PostureError(CurveRankError):
 
 class LoadError(CurveRankError):
     """A load that no drive of the muscles can hold."""
+
+
+class NotAllowedError(CurveRankError):
+    """Something that is there, but not for whoever asked."""
+
+
+def from_validation(error: ValidationError, name: str, *, passed_over: Collection[str] = ()) -> BadInputError:
+    """The first complaint of a pydantic model, as an error of our own.
+
+    Parameters
+    ----------
+    error : ValidationError
+    name : str
+        What was read ("variant", "lens"); empty to name the field alone.
+    passed_over : collection of str
+        Steps of the path that a person did not write, as the tags of a union.
+    """
+    first = error.errors()[0]
+    place = ".".join(str(part) for part in first["loc"] if part not in passed_over)
+    value = None if first["type"] == "missing" else first["input"]
+    if not isinstance(value, str | int | float | bool | None):
+        value = "as given"
+    more = f" (and {error.error_count() - 1} more)" if error.error_count() > 1 else ""
+    field = ": ".join(part for part in (name, place) if part)
+    return BadInputError(field, value, first["msg"].removeprefix("Value error, ") + more)
 
 
 def _shown(value: Any) -> str:

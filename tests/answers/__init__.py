@@ -13,9 +13,20 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
+from click.testing import CliRunner
 from flask.testing import FlaskClient
 
+from curve_rank.cli.main import main
+
 RECORD = Path(__file__).with_name("record.json.gz")
+RESTATED = {
+    "in the long third": "in the first third",
+    "in the short third": "in the last third",
+    ", at the long end": " of the rep",
+    ", at the short end": " of the rep",
+}
+"""Words changed on purpose: long and short are a head's length, never a place in the rep."""
+THIRDS = {"long": "first", "middle": "middle", "short": "last"}
 FEW = 8
 """Of a long row of numbers, about this many are kept."""
 
@@ -73,6 +84,13 @@ def answers(client: FlaskClient, run: Callable[[str], str]) -> dict[str, Any]:
     return found | {command: thinned(json.loads(run(command))) for command in COMMANDS}
 
 
+def run_command(text: str) -> str:
+    """What a command prints as JSON, on built-in variants alone."""
+    result = CliRunner(env={"CURVE_RANK_DATA": "/nowhere"}).invoke(main, [*text.split(), "--json"])
+    assert result.exit_code == 0, result.output
+    return result.stdout
+
+
 def recorded() -> dict[str, Any]:
     """The answers as they were recorded."""
     result: dict[str, Any] = json.loads(gzip.decompress(RECORD.read_bytes()))
@@ -95,6 +113,12 @@ def differences(was: Any, now: Any, place: str = "") -> Iterator[str]:
     elif isinstance(was, float) and isinstance(now, float | int):
         if abs(was - now) > 2e-3 * max(0.1, abs(was)):
             yield f"{place}: {now}, was {was}"
+    elif isinstance(was, str):
+        wanted = THIRDS[was] if place.endswith("hard_spot_third") else was
+        for former, word in RESTATED.items():
+            wanted = wanted.replace(former, word)
+        if wanted != now:
+            yield f"{place}: {now!r}, was {was!r}"
     elif was != now:
         yield f"{place}: {now!r}, was {was!r}"
 

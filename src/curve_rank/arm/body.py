@@ -19,6 +19,30 @@ def _body(key: str) -> float:
 
 
 @dataclass(frozen=True)
+class TrunkBlock:
+    """Trunk and head as one upright block around the spine, from the shoulder line [m]."""
+
+    half_depth: float
+    half_width: float
+    above: float
+    below: float
+
+
+@dataclass(frozen=True)
+class Build:
+    """Lengths and widths that only a figure needs [m]."""
+
+    thigh: float
+    shank: float
+    ankle: float
+    foot: float
+    neck: float
+    head: float
+    hip_half_width: float
+    trunk_half_depth: float
+
+
+@dataclass(frozen=True)
 class Body:
     """A person's size and strength.
 
@@ -126,4 +150,28 @@ class Body:
             self.upper_arm * _body("upper_arm_centre"),
             self.forearm * _body("forearm_centre"),
             self.scale * _body("hand_centre"),
+        )
+
+    @property
+    def trunk_block(self) -> TrunkBlock:
+        """Where no pulley may lie."""
+        return TrunkBlock(
+            half_depth=self.height * _body("trunk_half_depth"),
+            half_width=self.shoulder_half_width + _body("trunk_block_beside"),
+            above=self.height * _body("trunk_block_above"),
+            below=self.trunk + _body("trunk_block_below"),
+        )
+
+    @property
+    def build(self) -> Build:
+        """Proportions of what is drawn beside the arm."""
+        return Build(
+            thigh=self.height * _body("thigh_length"),
+            shank=self.height * _body("shank_length"),
+            ankle=self.height * _body("ankle_height"),
+            foot=self.height * _body("foot_length"),
+            neck=self.height * _body("neck_length"),
+            head=self.height * _body("head_height"),
+            hip_half_width=self.height * _body("hip_half_width"),
+            trunk_half_depth=self.height * _body("trunk_half_depth"),
         )

@@ -11,15 +11,13 @@ from dataclasses import dataclass, replace
 from functools import cache
 
 import numpy as np
-from numpy.typing import NDArray
 
+from curve_rank.arm.actuators import Capacities, default_capacities
+from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy, ArmCurves, default_anatomy, elbow_curves_below, with_curves
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.setup import Shift
-from curve_rank.arm.strength import Helpers, default_helpers
-
-Array = NDArray[np.float64]
+from curve_rank.arm.rep_setup import Shift
 
 SETUP = ("setup.trunk", "setup.upper_arm", "setup.pulley_forward", "setup.pulley_up", "setup.pulley_right")
 LENGTHS = {"upper_arm_m": "upper_arm_length", "forearm_m": "forearm_length", "grip_m": "grip_distance"}
@@ -35,11 +33,11 @@ OF_HEADS = (
 
 
 @dataclass(frozen=True)
-class Drawn:
-    """One draw: an arm, its helpers, a body and a set-up a little off."""
+class ArmDraw:
+    """One draw: an arm, its other actuators, a body and a set-up a little off."""
 
     anatomy: Anatomy
-    helpers: Helpers
+    capacities: Capacities
     body: Body
     shift: Shift
 
@@ -70,7 +68,7 @@ def deviates(seed: int, draw: int) -> Array:
     return np.random.default_rng((seed, draw)).standard_normal(len(uncertain()))
 
 
-def drawn(values: Array, body: Body) -> Drawn:
+def arm_draw(values: Array, body: Body) -> ArmDraw:
     """The arm and set-up that deviates stand for.
 
     Parameters
@@ -88,7 +86,7 @@ def drawn(values: Array, body: Body) -> Drawn:
         pulley=place * np.array([at[name] for name in SETUP[2:]]),
         band=_factor(at, "band.tension"),
     )
-    return Drawn(_drawn_anatomy(at), _drawn_helpers(at), _drawn_body(at, body), shift)
+    return ArmDraw(_anatomy(at), _capacities(at), _body(at, body), shift)
 
 
 def _spread(key: str) -> float:
@@ -103,13 +101,13 @@ def _factor(at: dict[str, float], key: str) -> float:
     return max(0.1, 1 + _spread(key) * at[key]) if key in at else 1.0
 
 
-def _drawn_anatomy(at: dict[str, float]) -> Anatomy:
+def _anatomy(at: dict[str, float]) -> Anatomy:
     base = default_anatomy()
 
     def factors(name: str) -> Array:
         return np.array([_factor(at, f"heads.{key}.{name}") for key in base.keys])
 
-    elbow = _scaled(base.elbow_arm, factors("elbow_arm"))
+    elbow = _scaled(base.elbow_moment_arm, factors("elbow_arm"))
     low = _scaled(elbow_curves_below(), _extra_low(at, base.keys))
     forearm_scale = base.forearm_scale * factors("forearm_scale")[:, None]
     reference = [f"heads.{key}.reference_length" for key in base.keys]
@@ -121,9 +119,9 @@ def _drawn_anatomy(at: dict[str, float]) -> Anatomy:
             + np.array([_spread(key) * at.get(key, 0.0) for key in reference]),
             forearm_scale=forearm_scale,
         ),
-        elbow_arm=_sum(elbow, low),
-        forearm_arm=_scaled(base.forearm_arm, factors("forearm_arm")),
-        shoulder_arm=_scaled(base.shoulder_arm, factors("shoulder_arm")),
+        elbow_moment_arm=_sum(elbow, low),
+        forearm_moment_arm=_scaled(base.forearm_moment_arm, factors("forearm_arm")),
+        shoulder_moment_arm=_scaled(base.shoulder_moment_arm, factors("shoulder_arm")),
     )
 
 
@@ -146,16 +144,16 @@ def _sum(one: ArmCurves, other: ArmCurves) -> ArmCurves:
     return ArmCurves(one.first, one.cubic + other.cubic, one.integral + other.integral)
 
 
-def _drawn_helpers(at: dict[str, float]) -> Helpers:
-    base = default_helpers()
-    capacities = {
+def _capacities(at: dict[str, float]) -> Capacities:
+    base = default_capacities()
+    others = {
         name: value * _factor(at, f"helpers.{name}") for name, value in vars(base).items() if name != "grips"
     }
     grips = {grip: value * _factor(at, f"helpers.grip_{grip}") for grip, value in base.grips.items()}
-    return Helpers(grips, **capacities)
+    return Capacities(grips, **others)
 
 
-def _drawn_body(at: dict[str, float], body: Body) -> Body:
+def _body(at: dict[str, float], body: Body) -> Body:
     present = {"upper_arm_m": body.upper_arm, "forearm_m": body.forearm, "grip_m": body.grip}
     lengths = {
         name: length * _factor(at, f"body.{LENGTHS[name]}")

@@ -9,20 +9,14 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 
 import numpy as np
-from numpy.typing import NDArray
 
+from curve_rank.arm.arrays import Array, Index, cross, dot, length_of, of_reps
 from curve_rank.arm.body import Body
 from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, LineGroup, Machine
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import Frame, Posture, cross, dot, room_to_trunk, trunk_to_room
-from curve_rank.arm.setup import Shift
+from curve_rank.arm.posture import Frame, Posture, room_to_trunk, trunk_to_room
+from curve_rank.arm.rep_setup import Shift
 from curve_rank.errors import PostureError
-
-Array = NDArray[np.float64]
-Index = NDArray[np.intp]
-
-NEAREST_PULLEY = 0.10
-"""A pulley closer to the hand than this [m] gives no line of force worth the name."""
 
 
 @dataclass(frozen=True)
@@ -89,7 +83,7 @@ class ExternalLoad:
         """Distance from the elbow's axis to the line of the load [m]; NaN where nothing pulls at the hand."""
         moment = self.held.elbow + load[:, None] * self.per_kg.elbow
         pull = self.pull(load)
-        size = np.sqrt(dot(pull, pull))
+        size = length_of(pull)
         return np.where(size > 1e-9, np.abs(moment) / np.maximum(size, 1e-9), np.nan)
 
     def back(self, load: Array) -> Array:
@@ -171,7 +165,7 @@ class _Room:
 
     def of(self, reps: Index) -> _Room:
         """The room of some reps."""
-        return _Room(self.posture.of(reps), self.body, self.hip_height[reps], self.shift, self.check)
+        return _Room(of_reps(self.posture, reps), self.body, self.hip_height[reps], self.shift, self.check)
 
 
 def _no_moments(shape: tuple[int, ...]) -> Moments:
@@ -181,7 +175,7 @@ def _no_moments(shape: tuple[int, ...]) -> Moments:
 
 def _add_group(total: ExternalLoad, group: LineGroup, frame: Frame, room: _Room) -> None:
     """Add one group of lines in place."""
-    chosen, part = frame.of(group.reps), room.of(group.reps)
+    chosen, part = of_reps(frame, group.reps), room.of(group.reps)
     if group.kind is Machine:
         total.per_kg.add_at(group.reps, _machine(group, chosen, part.posture))
         return
@@ -203,13 +197,13 @@ def _forces(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array |
     """Force on the hand per kilogram of load, and without load, (3, n, samples)."""
     gravity = parameter_set().number("body.gravity")
     if group.kind is FreeWeight:
-        return gravity * group.column("share") * _with_sideways(frame.down, group), None
+        return gravity * group.column("load_part") * _with_sideways(frame.down, group), None
     if group.kind is BodyWeight:
         up = gravity * _with_sideways(-frame.down, group)
-        return group.column("share") * up, room.body.mass * group.column("carried") * up
+        return group.column("load_part") * up, room.body.mass * group.column("carried") * up
     along, distance = _towards(group, frame, room)
     tension = _band_tension(group, distance) ** room.shift.band if group.kind is Band else 1.0
-    return gravity * group.column("share") * tension * along, None
+    return gravity * group.column("load_part") * tension * along, None
 
 
 def _with_sideways(vertical: Array, group: LineGroup) -> Array:
@@ -230,7 +224,7 @@ def _towards(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array]
         middle = group.column("from_middle")
         start[2] = np.where(middle > 0, -room.body.shoulder_half_width, start[2])
     along = pulley - start
-    distance = np.sqrt(dot(along, along))
+    distance = length_of(along)
     if room.check:
         _refuse_pulleys(group, name, pulley, distance, room.body)
     return along / np.maximum(distance, 1e-6), distance
@@ -249,7 +243,7 @@ def _band_tension(group: LineGroup, distance: Array) -> Array:
 def _machine(group: LineGroup, frame: Frame, posture: Posture) -> Moments:
     """A machine's couple on the forearm, per kilogram of stack."""
     rows = [
-        line.share * np.interp(angles, line.angle, line.torque)
+        line.load_part * np.interp(angles, line.angle, line.torque)
         for angles, line in zip(posture.elbow, group.lines, strict=True)
         if isinstance(line, Machine)
     ]
@@ -259,20 +253,25 @@ def _machine(group: LineGroup, frame: Frame, posture: Posture) -> Moments:
 
 def _refuse_pulleys(group: LineGroup, name: str, pulley: Array, distance: Array, body: Body) -> None:
     """The trunk and head as one upright block around the spine; and a pulley in the hand."""
-    half_depth, half_width = 0.07 * body.height, body.shoulder_half_width + 0.02
-    inside = (
-        (np.abs(pulley[0]) < half_depth)
-        & (np.abs(pulley[2] + body.shoulder_half_width) < half_width)
-        & (pulley[1] > -body.trunk - 0.1)
-        & (pulley[1] < 0.16 * body.height)
-    )
+    nearest = parameter_set().number("ranges.nearest_pulley")
     for bad, right in (
-        (inside, "a place outside the body: move it forward, back or aside"),
-        (distance < NEAREST_PULLEY, f"at least {NEAREST_PULLEY:g} m from the hand throughout the rep"),
+        (_inside(pulley, body), "a place outside the body: move it forward, back or aside"),
+        (distance < nearest, f"at least {nearest:g} m from the hand throughout the rep"),
     ):
         if bad.any():
             line = group.lines[int(bad.any(axis=-1).argmax())]
             raise PostureError(name, getattr(line, name), right)
+
+
+def _inside(place: Array, body: Body) -> Array:
+    """Where a place (3, *S) lies in the block of trunk and head."""
+    block = body.trunk_block
+    return np.asarray(
+        (np.abs(place[0]) < block.half_depth)
+        & (np.abs(place[2] + body.shoulder_half_width) < block.half_width)
+        & (place[1] > -block.below)
+        & (place[1] < block.above)
+    )
 
 
 def _arm_weight(frame: Frame, body: Body) -> Moments:

@@ -10,18 +10,15 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
+from curve_rank.arm.arrays import Array, cross, dot, length_of
 from curve_rank.arm.body import Body
-from curve_rank.arm.posture import ELBOW_RANGE, SHOULDER_RANGE, cross, dot
+from curve_rank.arm.posture import ELBOW_RANGE, OUT_TO_THE_SIDE, SHOULDER_RANGE
 from curve_rank.errors import PostureError
-
-Array = NDArray[np.float64]
 
 FINE = 241
 """Places along the keys at which the elbow angle is found before sampling evenly in it."""
-OUT_TO_THE_SIDE = 45.0
 
 
 @dataclass(frozen=True)
@@ -92,12 +89,12 @@ def arm_angles(path: HandPath, body: Body, *, check: bool = True) -> ArmAngles:
     """
     upper, fore = body.upper_arm, body.forearm + body.grip
     hand = path.point * (upper + fore)
-    reach = np.sqrt(dot(hand, hand))
+    reach = length_of(hand)
     nearest = np.sqrt(upper**2 + fore**2 + 2 * upper * fore * np.cos(np.deg2rad(ELBOW_RANGE[1])))
     if check:
         _refuse_unreachable(path, reach / (upper + fore), nearest / (upper + fore))
     reach = np.clip(reach, nearest, (upper + fore) * (1 - 1e-9))
-    towards_hand = hand / np.maximum(np.sqrt(dot(hand, hand)), 1e-9)
+    towards_hand = hand / np.maximum(length_of(hand), 1e-9)
     outwards = _elbow_direction(towards_hand, path)
 
     cos_elbow = (reach**2 - upper**2 - fore**2) / (2 * upper * fore)
@@ -162,7 +159,7 @@ def sampled(
 def _elbow_direction(towards_hand: Array, path: HandPath) -> Array:
     """Unit vector square to the line to the hand, in which the elbow lies."""
     wanted = path.elbow_towards - dot(path.elbow_towards, towards_hand) * towards_hand
-    size = np.sqrt(dot(wanted, wanted))
+    size = length_of(wanted)
     wanted = wanted / np.maximum(size, 1e-9)
     turned = cross(towards_hand, wanted)
     sense = np.where(turned[2].sum(axis=-1, keepdims=True) < 0, -1.0, 1.0)

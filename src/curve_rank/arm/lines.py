@@ -1,6 +1,6 @@
 """The kinds of load: what pulls or pushes on the right hand, or turns the elbow.
 
-Each line carries a `share` of one load [kg]; several lines of a rep are summed.
+Each line carries a `load_part` of one load [kg]; several lines of a rep are summed.
 """
 
 from __future__ import annotations
@@ -9,9 +9,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-Array = NDArray[np.float64]
+from curve_rank.arm.arrays import Array, Index
 
 
 @dataclass(frozen=True)
@@ -20,7 +19,7 @@ class FreeWeight:
 
     Attributes
     ----------
-    share : float
+    load_part : float
         Part of the load this line carries on the right hand [1].
     offset : float
         The weight's centre from the middle of the grip, + towards the thumb [m].
@@ -28,7 +27,7 @@ class FreeWeight:
         Share of the vertical force with which two hands on one bar press apart (+) or together (−).
     """
 
-    share: float = 1.0
+    load_part: float = 1.0
     offset: float = 0.0
     sideways: float = 0.0
 
@@ -41,13 +40,13 @@ class Cable:
     ----------
     pulley : tuple of float
         Metres forward, up, right of the floor under the hip centre.
-    share : float
+    load_part : float
     from_middle : bool
         The cable leaves the middle of a bar held in both hands, not the hand itself.
     """
 
     pulley: tuple[float, float, float]
-    share: float = 1.0
+    load_part: float = 1.0
     from_middle: bool = False
 
 
@@ -65,14 +64,14 @@ class Band:
         Length up to which it does not pull [m].
     stretch, tension : tuple of float
         Stretch over slack length, and tension over the tension at stretch 1, both rising from 0.
-    share : float
+    load_part : float
     """
 
     anchor: tuple[float, float, float]
     slack: float
     stretch: tuple[float, ...]
     tension: tuple[float, ...]
-    share: float = 1.0
+    load_part: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -83,12 +82,12 @@ class Machine:
     ----------
     angle, torque : tuple of float
         Elbow angle [degrees], and moment on the elbow per kilogram of stack [N·m/kg], + flexes.
-    share : float
+    load_part : float
     """
 
     angle: tuple[float, ...]
     torque: tuple[float, ...]
-    share: float = 1.0
+    load_part: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -99,14 +98,14 @@ class BodyWeight:
     ----------
     carried : float
         Part of body mass that this hand carries [1].
-    share : float
+    load_part : float
         Part of the load added to (or, negative load, taken off) the body that this hand carries [1].
     sideways : float
         As a free weight's.
     """
 
     carried: float
-    share: float
+    load_part: float
     sideways: float = 0.0
 
 
@@ -126,7 +125,7 @@ class LineGroup:
     """
 
     kind: type
-    reps: NDArray[np.intp]
+    reps: Index
     lines: tuple[Line, ...]
 
     def column(self, name: str) -> Array:

@@ -10,17 +10,12 @@ from dataclasses import dataclass, replace
 from functools import cache
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
+from curve_rank.arm.arrays import DEGREE, Array, BoolArray, smooth_step
 from curve_rank.arm.parameters import ParameterSet, parameter_set
 
-Array = NDArray[np.float64]
-
-DEGREE = np.pi / 180
 _MM = 1e-3
-LOW_WHOLE_BELOW, LOW_NOTHING_FROM = 35.0, 55.0
-"""Where the part of an elbow arm near straight, which sources disagree on most, ends [degrees]."""
 
 
 @dataclass(frozen=True)
@@ -64,17 +59,17 @@ class Anatomy:
     keys: tuple[str, ...]
     names: tuple[str, ...]
     sign: Array
-    counted: NDArray[np.bool_]
+    counted: BoolArray
     peak_force: Array
     optimal_length: Array
     cos_pennation: Array
     passive: Array
     reference_length: Array
-    elbow_arm: ArmCurves
-    forearm_arm: ArmCurves
-    shoulder_arm: ArmCurves
+    elbow_moment_arm: ArmCurves
+    forearm_moment_arm: ArmCurves
+    shoulder_moment_arm: ArmCurves
     forearm_scale: Array
-    has_table: NDArray[np.bool_]
+    has_table: BoolArray
     reference_forearm: Array
     elbow_area_90: Array
     reference_shortening: Array
@@ -97,17 +92,17 @@ class HeadGeometry:
         Fibre length over optimal length [1].
     percent : array
         Length as percent of the head's own range over all reachable postures.
-    elbow_arm, forearm_arm, shoulder_arm, abduction_arm : array
+    elbow_moment_arm, forearm_moment_arm, shoulder_moment_arm, abduction_moment_arm : array
         Moment arms [m], + flexes, pronates, flexes, abducts.
     """
 
     shortening: Array
     length: Array
     percent: Array
-    elbow_arm: Array
-    forearm_arm: Array
-    shoulder_arm: Array
-    abduction_arm: Array
+    elbow_moment_arm: Array
+    forearm_moment_arm: Array
+    shoulder_moment_arm: Array
+    abduction_moment_arm: Array
 
 
 @cache
@@ -139,9 +134,9 @@ def build_anatomy(parameters: ParameterSet) -> Anatomy:
         cos_pennation=cos_pennation,
         passive=np.array([1.0 if h.has_passive else 0.0 for h in heads]),
         reference_length=numbers("reference_length"),
-        elbow_arm=nothing,
-        forearm_arm=nothing,
-        shoulder_arm=nothing,
+        elbow_moment_arm=nothing,
+        forearm_moment_arm=nothing,
+        shoulder_moment_arm=nothing,
         forearm_scale=forearm_scale,
         # A rotation table is stated at elbow 90°; a head without one turns with its elbow arm's scale alone.
         has_table=np.array([parameters.row(f"heads.{h.key}.forearm_arm") is not None for h in heads]),
@@ -154,22 +149,26 @@ def build_anatomy(parameters: ParameterSet) -> Anatomy:
     )
     return with_curves(
         anatomy,
-        elbow_arm=_curves([_elbow_nodes(parameters, h.key) for h in heads], 0, 145),
-        forearm_arm=_curves([_forearm_nodes(parameters, h.key) for h in heads], -90, 90),
-        shoulder_arm=_curves([_shoulder_nodes(parameters, h.key) for h in heads], -60, 180),
+        elbow_moment_arm=_curves([_elbow_nodes(parameters, h.key) for h in heads], 0, 145),
+        forearm_moment_arm=_curves([_forearm_nodes(parameters, h.key) for h in heads], -90, 90),
+        shoulder_moment_arm=_curves([_shoulder_nodes(parameters, h.key) for h in heads], -60, 180),
     )
 
 
 def with_curves(
-    anatomy: Anatomy, *, elbow_arm: ArmCurves, forearm_arm: ArmCurves, shoulder_arm: ArmCurves
+    anatomy: Anatomy,
+    *,
+    elbow_moment_arm: ArmCurves,
+    forearm_moment_arm: ArmCurves,
+    shoulder_moment_arm: ArmCurves,
 ) -> Anatomy:
     """The anatomy with other moment arms, and the lengths and ranges that follow from them."""
-    _, area_90 = elbow_arm.at(np.array(90.0))
+    _, area_90 = elbow_moment_arm.at(np.array(90.0))
     changed = replace(
         anatomy,
-        elbow_arm=elbow_arm,
-        forearm_arm=forearm_arm,
-        shoulder_arm=shoulder_arm,
+        elbow_moment_arm=elbow_moment_arm,
+        forearm_moment_arm=forearm_moment_arm,
+        shoulder_moment_arm=shoulder_moment_arm,
         elbow_area_90=np.where(anatomy.has_table, area_90, 0.0),
     )
     straight = np.zeros(len(anatomy.keys))
@@ -183,10 +182,10 @@ def with_curves(
 
 @cache
 def elbow_curves_below() -> ArmCurves:
-    """The default elbow arms near straight alone: whole below 35°, fading to nothing at 55°."""
+    """The part of the default elbow moment arms near straight, which sources differ on most, alone."""
     parameters = parameter_set()
     degrees = np.arange(0, 146.0)
-    fade = 1 - smooth_step(degrees, LOW_WHOLE_BELOW, LOW_NOTHING_FROM)
+    fade = 1 - smooth_step(degrees, *parameters.row_of("muscle.near_straight"))
     arms = [_elbow_nodes(parameters, head.key)[0] * fade for head in parameters.heads]
     return _curves([_nodes(degrees, arm) for arm in arms], 0, 145)
 
@@ -207,8 +206,8 @@ def head_geometry(
     HeadGeometry
         Arrays of shape (heads, *S).
     """
-    lost, elbow_arm, forearm_arm = _elbow_and_forearm(anatomy, elbow, forearm)
-    arm, area = anatomy.shoulder_arm.at(shoulder)
+    lost, elbow_moment_arm, forearm_moment_arm = _elbow_and_forearm(anatomy, elbow, forearm)
+    arm, area = anatomy.shoulder_moment_arm.at(shoulder)
     cos_abduction = np.cos(abduction * DEGREE)
     shortening = lost + area * cos_abduction
     column = (-1,) + (1,) * elbow.ndim
@@ -219,10 +218,10 @@ def head_geometry(
         shortening=shortening,
         length=anatomy.reference_length.reshape(column) - since_reference / fibre,
         percent=100 * (most - shortening) / (most - least),
-        elbow_arm=elbow_arm,
-        forearm_arm=forearm_arm,
-        shoulder_arm=arm * cos_abduction,
-        abduction_arm=-area * np.sin(abduction * DEGREE),
+        elbow_moment_arm=elbow_moment_arm,
+        forearm_moment_arm=forearm_moment_arm,
+        shoulder_moment_arm=arm * cos_abduction,
+        abduction_moment_arm=-area * np.sin(abduction * DEGREE),
     )
 
 
@@ -258,8 +257,8 @@ def head_forces(anatomy: Anatomy, geometry: HeadGeometry) -> tuple[Array, Array]
 
 def _elbow_and_forearm(anatomy: Anatomy, elbow: Array, forearm: Array) -> tuple[Array, Array, Array]:
     """Shortening [m], elbow arm [m] and rotation arm [m] that elbow and forearm angle make together."""
-    arm, area = anatomy.elbow_arm.at(elbow)
-    turn_arm, turn_area = anatomy.forearm_arm.at(forearm)
+    arm, area = anatomy.elbow_moment_arm.at(elbow)
+    turn_arm, turn_area = anatomy.forearm_moment_arm.at(forearm)
     column = (-1,) + (1,) * elbow.ndim
     linear, square = (anatomy.forearm_scale[:, i].reshape(column) for i in (0, 1))
     turn = forearm / 90
@@ -304,13 +303,6 @@ def _shoulder_nodes(parameters: ParameterSet, head: str) -> Array:
     return _nodes(degrees, arm * _MM)
 
 
-def smooth_step(value: Array, start: float, end: float) -> Array:
-    """0 up to `start`, 1 from `end`, a smooth cubic between."""
-    t = np.clip((value - start) / (end - start), 0.0, 1.0)
-    result: Array = t * t * (3 - 2 * t)
-    return result
-
-
 def _nodes(degrees: Array, values: Array) -> Array:
     """Values and shape-preserving slopes at whole degrees, shape (2, nodes)."""
     return np.stack((values, PchipInterpolator(degrees, values)(degrees, 1)))
@@ -335,7 +327,7 @@ def _shortening_range(anatomy: Anatomy) -> tuple[Array, Array]:
     """Least and most shortening of each head over all reachable postures, on a grid of five degrees."""
     elbow, forearm = np.meshgrid(np.arange(0, 146.0, 5), np.arange(-90, 91.0, 5), indexing="ij")
     lost, _, _ = _elbow_and_forearm(anatomy, elbow, forearm)
-    _, area = anatomy.shoulder_arm.at(np.arange(-60, 181.0, 5))
+    _, area = anatomy.shoulder_moment_arm.at(np.arange(-60, 181.0, 5))
     # Abduction only shrinks the shoulder's part towards 0, which flexion 0 reaches as well.
     low = lost.min(axis=(1, 2)) + np.minimum(area.min(axis=1), 0)
     high = lost.max(axis=(1, 2)) + np.maximum(area.max(axis=1), 0)

@@ -7,8 +7,9 @@ import tomllib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, cached_property
-from importlib.resources import files
 from typing import Any
+
+from curve_rank.data_files import read_bytes
 
 
 @dataclass(frozen=True)
@@ -83,6 +84,13 @@ class ParameterSet:
             raise KeyError(key)
         return found.number
 
+    def row_of(self, key: str) -> tuple[float, ...]:
+        """The row named `key`; KeyError when the file has none."""
+        found = self.get(key)
+        if found is None:
+            raise KeyError(key)
+        return found.value
+
     def row(self, key: str) -> tuple[float, ...] | None:
         """The row named `key`, or None when the file has none."""
         found = self.get(key)
@@ -98,7 +106,7 @@ def parameter_set() -> ParameterSet:
     ValueError
         When an entry names an unknown source or lacks value, unit, spread or source.
     """
-    raw = files("curve_rank.arm").joinpath("parameters.toml").read_bytes()
+    raw = read_bytes("curve_rank.arm", "parameters.toml")
     document = tomllib.loads(raw.decode())
     sources = tuple(document["sources"].items())
     parameters = tuple(_walk(document, (), frozenset(document["sources"])))

@@ -10,16 +10,23 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 
 import numpy as np
-from numpy.typing import NDArray
 
+from curve_rank.arm.arrays import Array, sin_cos
 from curve_rank.arm.body import Body
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import PostureError
 
-Array = NDArray[np.float64]
 
-ELBOW_RANGE = (0.0, 145.0)
-SHOULDER_RANGE = (-60.0, 180.0)
-FOREARM_RANGE = (-90.0, 90.0)
+def _range(joint: str) -> tuple[float, float]:
+    low, high = parameter_set().row_of(f"ranges.{joint}")
+    return low, high
+
+
+ELBOW_RANGE = _range("elbow")
+SHOULDER_RANGE = _range("shoulder")
+FOREARM_RANGE = _range("forearm")
+OUT_TO_THE_SIDE = parameter_set().number("ranges.out_to_the_side")
+"""Abduction from which the shoulder's flexion range no longer binds [degrees]."""
 
 
 @dataclass(frozen=True)
@@ -55,10 +62,6 @@ class Posture:
     trunk_pitch: Array
     trunk_roll: Array
 
-    def of(self, reps: NDArray[np.intp]) -> Posture:
-        """The postures of some reps, shape (reps, samples)."""
-        return Posture(**{name: values[reps] for name, values in vars(self).items()})
-
     def check(self) -> None:
         """Refuse postures the arm tables do not cover.
 
@@ -67,7 +70,7 @@ class Posture:
         PostureError
             Naming the joint, the angle and the range.
         """
-        inside_frontal = np.abs(self.abduction) < 45
+        inside_frontal = np.abs(self.abduction) < OUT_TO_THE_SIDE
         for name, values, (low, high) in (
             ("elbow", self.elbow, ELBOW_RANGE),
             ("forearm", self.forearm, FOREARM_RANGE),
@@ -100,20 +103,6 @@ class Frame:
     grip: Array
     down: Array
 
-    def of(self, reps: NDArray[np.intp]) -> Frame:
-        """The frame of some reps, where S is (reps, samples)."""
-        return Frame(**{name: values[:, reps] for name, values in vars(self).items()})
-
-
-def cross(a: Array, b: Array) -> Array:
-    """Vector product with components on the first axis."""
-    return np.stack((a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]))
-
-
-def dot(a: Array, b: Array) -> Array:
-    """Scalar product with components on the first axis."""
-    return np.asarray(a[0] * b[0] + a[1] * b[1] + a[2] * b[2])
-
 
 def arm_frame(posture: Posture, body: Body) -> Frame:
     """Axes and points of the right arm.
@@ -130,8 +119,8 @@ def arm_frame(posture: Posture, body: Body) -> Frame:
         Vectors of shape (3, *S) in the trunk frame.
     """
     angles = (posture.shoulder, posture.abduction, posture.rotation, posture.elbow)
-    (sf, cf), (sa, ca), (sr, cr), (se, ce) = (_sin_cos(a) for a in angles)
-    (sp, cp), (sw, cw) = _sin_cos(posture.forearm), _sin_cos(posture.wrist)
+    (sf, cf), (sa, ca), (sr, cr), (se, ce) = (sin_cos(a) for a in angles)
+    (sp, cp), (sw, cw) = sin_cos(posture.forearm), sin_cos(posture.wrist)
 
     upper_arm = np.stack((sf * ca, -cf * ca, sa + 0 * sf))
     side = np.stack((cf * cr + sf * sa * sr, sf * cr - cf * sa * sr, -ca * sr))
@@ -161,7 +150,7 @@ def arm_frame(posture: Posture, body: Body) -> Frame:
 
 def gravity_direction(posture: Posture) -> Array:
     """Unit vector of gravity in the trunk frame, shape (3, *S)."""
-    (sp, cp), (sr, cr) = _sin_cos(posture.trunk_pitch), _sin_cos(posture.trunk_roll)
+    (sp, cp), (sr, cr) = sin_cos(posture.trunk_pitch), sin_cos(posture.trunk_roll)
     return np.stack((sp, -cp * cr, -cp * sr))
 
 
@@ -182,7 +171,7 @@ def room_to_trunk(point: Array, posture: Posture, body: Body, hip_height: float 
     array, shape (3, *S)
         Relative to the shoulder.
     """
-    (sp, cp), (sr, cr) = _sin_cos(posture.trunk_pitch), _sin_cos(posture.trunk_roll)
+    (sp, cp), (sr, cr) = sin_cos(posture.trunk_pitch), sin_cos(posture.trunk_roll)
     x, y, z = point[0], point[1] - hip_height, point[2]
     forward, up = cp * x - sp * y, sp * x + cp * y
     return np.stack(
@@ -196,16 +185,11 @@ def room_to_trunk(point: Array, posture: Posture, body: Body, hip_height: float 
 
 def trunk_to_room(point: Array, posture: Posture, body: Body, hip_height: float | Array) -> Array:
     """Carry a point given in the trunk frame into the room; the inverse of `room_to_trunk`."""
-    (sp, cp), (sr, cr) = _sin_cos(posture.trunk_pitch), _sin_cos(posture.trunk_roll)
+    (sp, cp), (sr, cr) = sin_cos(posture.trunk_pitch), sin_cos(posture.trunk_roll)
     along, out = point[1] + body.trunk, point[2] + body.shoulder_half_width
     up, right = cr * along + sr * out, -sr * along + cr * out
     x = point[0]
     return np.stack((cp * x + sp * up, -sp * x + cp * up + hip_height, right + 0 * x))
-
-
-def _sin_cos(degrees: Array) -> tuple[Array, Array]:
-    radians = np.deg2rad(degrees)
-    return np.sin(radians), np.cos(radians)
 
 
 def stacked(postures: list[Posture]) -> Posture:

@@ -2,171 +2,151 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
 from itertools import pairwise
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from curve_rank.arm.muscle import smooth_step
+from curve_rank.arm.arrays import Array, cross, dot, mean_over_rep, midpoints, smooth_step
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import cross, dot
 from curve_rank.arm.rep import RepBatch
 
-Array = NDArray[np.float64]
-
-THIRDS = ("long", "middle", "short")
-
-
-@dataclass(frozen=True)
-class HeadReading:
-    """One head over one rep at the load in use.
-
-    Attributes
-    ----------
-    share : float
-        Part of the active moment that the target group, with any helpers, makes at the rep's joint [1].
-    length_at_hard_spot : float
-        Percent of the head's own range.
-    mean_drive, mean_tension, long_tension, short_tension : float
-        Over the rep; tension is active force over peak force, weighted towards long or short lengths [1].
-    excursion : float
-        Longest minus shortest length, percent of range.
-    shortest, longest : float
-        Percent of range.
-    """
-
-    share: float
-    length_at_hard_spot: float
-    mean_drive: float
-    peak_drive: float
-    mean_tension: float
-    long_tension: float
-    short_tension: float
-    excursion: float
-    shortest: float
-    longest: float
-
-
-@dataclass(frozen=True)
-class JointNotes:
-    """What the joints bear.
-
-    Attributes
-    ----------
-    biceps_tendon : float
-        Largest force of both biceps heads with the elbow within 30° of straight and the palm up [N].
-    elbow_compression : float
-        Largest triceps force with the elbow bent deep, weighted from 100° to 120° [N]: the tendon then
-        wraps the bone and presses the joint.
-    shoulder_end : float
-        How far the shoulder goes past 160° overhead or 40° behind [degrees].
-    wrist_forced : float
-        How far a straight bar turns the forearm past 75° of palm up or down [degrees].
-    lower_back : float
-        Largest moment of the load about the hips when nothing supports the trunk [N·m].
-    """
-
-    biceps_tendon: float
-    elbow_compression: float
-    shoulder_end: float
-    wrist_forced: float
-    lower_back: float
+THIRDS = ("first", "middle", "last")
+"""Parts of the rep, from its stretched end."""
+LENGTHS = ("long", "middle", "short")
+"""Parts of a head's own range."""
+OF_HEADS = (
+    "work_share",
+    "length_at_hard_spot",
+    "mean_drive",
+    "peak_drive",
+    "mean_tension",
+    "long_tension",
+    "short_tension",
+    "excursion",
+    "shortest",
+    "longest",
+)
+NOTES = ("biceps_tendon", "elbow_compression", "shoulder_end", "wrist_forced", "lower_back")
 
 
 @dataclass(frozen=True)
 class Readings:
-    """One rep's readings; per-head entries in the anatomy's order.
+    """Readings of one rep (S is empty), of a batch (reps,) or of draws (draws,) or (draws, reps).
 
     Attributes
     ----------
-    hard_spot : float
-        Angle of the rep coordinate at the peak demand [degrees].
-    hard_at, effort_peak_at : float
+    load : array, shape S
+        Load in use [kg].
+    limited_by : array of int, shape S
+        The link that gives out first, as a place in `rep_setup.LINKS`.
+    peak_demand : array, shape S
+        [N·m]
+    hard_at, effort_peak_at : array, shape S
         Where demand and effort peak, as part of the rep from its stretched end [1].
-    hard_third : str
-        long, middle or short.
-    effort_peak : float
-        Angle at the peak effort [degrees].
-    slack : tuple of (float, float)
-        Stretches of the rep under 20 % of the peak demand, as parts of the rep.
-    slack_share, evenness : float
-        [1]
-    multi_joint : float
+    hard_spot, effort_peak : array, shape S
+        Angle of the rep coordinate there [degrees].
+    slack_share : array, shape S
+        Part of the rep under 20 % of the peak demand [1].
+    evenness : array, shape S
+        Mean demand over peak demand [1].
+    multi_joint : array, shape S
         Shoulder work over shoulder and elbow work [1].
+    feasible_share : array, shape S
+        Part of the rep in which some drives hold the load [1].
+    work_share : array, shape (heads, *S)
+        Part of the active moment that the target group, with whatever helps it, makes at the rep's joint [1].
+    length_at_hard_spot, shortest, longest, excursion : array, shape (heads, *S)
+        Percent of the head's own range; excursion is longest minus shortest.
+    mean_drive, peak_drive : array, shape (heads, *S)
+        [1]
+    mean_tension, long_tension, short_tension : array, shape (heads, *S)
+        Active force over peak force, plain and weighted towards long or short lengths [1].
+    biceps_tendon : array, shape S
+        Largest force of both biceps heads with the elbow near straight and the palm up [N].
+    elbow_compression : array, shape S
+        Largest triceps force with the elbow bent deep [N]: the tendon then wraps the bone and presses the
+        joint.
+    shoulder_end : array, shape S
+        How far the shoulder goes past where an end of its range begins, overhead or behind [degrees].
+    wrist_forced : array, shape S
+        How far a straight bar turns the forearm past an easy turn [degrees].
+    lower_back : array, shape S
+        Largest moment of the load about the hips when nothing supports the trunk [N·m].
     """
 
-    load: float
-    limited_by: str
-    peak_demand: float
-    hard_spot: float
-    hard_at: float
-    hard_third: str
-    effort_peak: float
-    effort_peak_at: float
-    slack: tuple[tuple[float, float], ...]
-    slack_share: float
-    evenness: float
-    multi_joint: float
-    feasible_share: float
-    heads: tuple[HeadReading, ...]
-    joints: JointNotes
+    load: Array
+    limited_by: Array
+    peak_demand: Array
+    hard_at: Array
+    hard_spot: Array
+    effort_peak_at: Array
+    effort_peak: Array
+    slack_share: Array
+    evenness: Array
+    multi_joint: Array
+    feasible_share: Array
+    work_share: Array
+    length_at_hard_spot: Array
+    mean_drive: Array
+    peak_drive: Array
+    mean_tension: Array
+    long_tension: Array
+    short_tension: Array
+    excursion: Array
+    shortest: Array
+    longest: Array
+    biceps_tendon: Array
+    elbow_compression: Array
+    shoulder_end: Array
+    wrist_forced: Array
+    lower_back: Array
 
+    def of(self, i: int) -> Readings:
+        """Those at one place of the last axis of S: one rep of a batch, one variant of its draws."""
+        return self._each(lambda values: values[..., i])
 
-@dataclass(frozen=True)
-class ReadingTable:
-    """The readings of all reps of a batch as arrays.
+    def first(self, draws: int) -> Readings:
+        """Those of the first draws, where S is (draws,)."""
+        return self._each(lambda values: values[..., :draws])
 
-    Attributes
-    ----------
-    heads : dict of array, shape (heads, reps)
-        By the names of `HeadReading`.
-    joints : dict of array, shape (reps,)
-        By the names of `JointNotes`.
-    whole : dict of array, shape (reps,)
-        peak_demand, slack_share, evenness, multi_joint, feasible_share; hard and effort_peak as indices.
-    """
-
-    batch: RepBatch
-    heads: dict[str, Array]
-    joints: dict[str, Array]
-    whole: dict[str, Array]
-
-    def rep(self, i: int) -> Readings:
-        """The readings of one rep."""
-        whole = {name: values[i] for name, values in self.whole.items()}
-        hard, hardest_effort = int(whole["hard"]), int(whole["effort_peak"])
-        last = self.batch.demand.shape[1] - 1
-        limits = self.batch.limits_of(i)
-        names = [f.name for f in fields(HeadReading)]
-        rows = np.stack([self.heads[name][:, i] for name in names], axis=1).tolist()
+    def head(self, i: int) -> Readings:
+        """The same with every per-head array cut down to one head's, shape S."""
         return Readings(
-            load=float(self.batch.load[i]),
-            limited_by=min(limits, key=lambda name: limits[name]),
-            peak_demand=float(whole["peak_demand"]),
-            hard_spot=float(self.batch.angle[i, hard]),
-            hard_at=hard / last,
-            hard_third=THIRDS[min(2, int(3 * hard / last))],
-            effort_peak=float(self.batch.angle[i, hardest_effort]),
-            effort_peak_at=hardest_effort / last,
-            slack=_stretches_below(self.batch.demand[i], _slack_threshold(float(whole["peak_demand"]))),
-            slack_share=float(whole["slack_share"]),
-            evenness=float(whole["evenness"]),
-            multi_joint=float(whole["multi_joint"]),
-            feasible_share=float(whole["feasible_share"]),
-            heads=tuple(HeadReading(*row) for row in rows),
-            joints=JointNotes(**{name: float(values[i]) for name, values in self.joints.items()}),
+            **{name: values[i] if name in OF_HEADS else values for name, values in vars(self).items()}
         )
 
+    def in_single(self) -> Readings:
+        """The same in single precision, to be kept."""
+        return self._each(lambda values: np.asarray(values, dtype=np.float32))
 
-def mean_over_rep(values: Array) -> Array:
-    """Mean over the last axis by the trapezoidal rule (samples are evenly spaced in the coordinate)."""
-    result: Array = (values.sum(axis=-1) - 0.5 * (values[..., 0] + values[..., -1])) / (values.shape[-1] - 1)
-    return result
+    def _each(self, change: Callable[[Array], Array]) -> Readings:
+        return Readings(**{name: change(values) for name, values in vars(self).items()})
 
 
-def read_reps(batch: RepBatch, *, trunk_supported: tuple[bool, ...]) -> ReadingTable:
+def stacked(parts: Sequence[Readings]) -> Readings:
+    """Readings of shape S, one for each draw, as one of shape (draws, *S)."""
+    return _joined(parts, np.stack)
+
+
+def one_after_another(parts: Sequence[Readings]) -> Readings:
+    """Readings joined along the first axis of S."""
+    return _joined(parts, np.concatenate)
+
+
+def _joined(parts: Sequence[Readings], how: Callable[..., Any]) -> Readings:
+    """Joined along the first axis of S: the second of a per-head array."""
+    return Readings(
+        **{
+            f.name: how([getattr(part, f.name) for part in parts], axis=1 if f.name in OF_HEADS else 0)
+            for f in fields(Readings)
+        }
+    )
+
+
+def read_reps(batch: RepBatch, *, trunk_supported: tuple[bool, ...]) -> Readings:
     """Readings of every rep of a batch.
 
     Parameters
@@ -175,22 +155,34 @@ def read_reps(batch: RepBatch, *, trunk_supported: tuple[bool, ...]) -> ReadingT
     trunk_supported : tuple of bool
         Per rep, whether a bench, the floor or the hands carry the trunk.
     """
-    peak = batch.demand.max(axis=1)
+    peak, last = batch.demand.max(axis=1), batch.demand.shape[1] - 1
+    hard, effort_peak = batch.demand.argmax(axis=1), batch.effort.argmax(axis=1)
+    rows = np.arange(peak.size)
     loaded = mean_over_rep(np.maximum(batch.demand, 0.0))
-    whole = {
-        "peak_demand": peak,
-        "hard": batch.demand.argmax(axis=1),
-        "effort_peak": batch.effort.argmax(axis=1),
-        "slack_share": share_below(batch.demand, _slack_threshold(peak)[:, None]),
-        "evenness": np.where(peak > 0, loaded / np.maximum(peak, 1e-9), 0.0),
-        "multi_joint": _multi_joint(batch),
-        "feasible_share": batch.feasible.mean(axis=1),
-    }
-    return ReadingTable(batch, _head_table(batch), _joint_notes(batch, np.array(trunk_supported)), whole)
+    return Readings(
+        load=batch.load,
+        limited_by=batch.limits.argmin(axis=0),
+        peak_demand=peak,
+        hard_at=hard / last,
+        hard_spot=batch.angle[rows, hard],
+        effort_peak_at=effort_peak / last,
+        effort_peak=batch.angle[rows, effort_peak],
+        slack_share=share_below(batch.demand, _slack_threshold(peak)[:, None]),
+        evenness=np.where(peak > 0, loaded / np.maximum(peak, 1e-9), 0.0),
+        multi_joint=_multi_joint(batch),
+        feasible_share=batch.feasible.mean(axis=1),
+        **_of_heads(batch, hard),
+        **_joint_notes(batch, np.array(trunk_supported)),
+    )
+
+
+def third_of(part: float) -> str:
+    """Which of `THIRDS` a part of the rep lies in."""
+    return THIRDS[min(2, int(3 * part))]
 
 
 def long_weight(percent: Array) -> Array:
-    """Weight of long lengths: smooth step from 35 % to 80 % of a head's range."""
+    """Weight of long lengths: a smooth step over percent of a head's range."""
     numbers = parameter_set().number
     return smooth_step(percent / 100, numbers("readings.long_from"), numbers("readings.long_to"))
 
@@ -201,9 +193,9 @@ def short_weight(percent: Array) -> Array:
 
 
 def length_weights(percent: Array) -> dict[str, Array]:
-    """Weights of long, middling and short lengths, by the names of `THIRDS`; they add up to 1."""
+    """Weights of long, middling and short lengths, by the names of `LENGTHS`; they add up to 1."""
     long, short = long_weight(percent), short_weight(percent)
-    return dict(zip(THIRDS, (long, np.maximum(1 - long - short, 0), short), strict=True))
+    return dict(zip(LENGTHS, (long, np.maximum(1 - long - short, 0), short), strict=True))
 
 
 def share_below(values: Array, threshold: Array) -> Array:
@@ -215,14 +207,10 @@ def share_below(values: Array, threshold: Array) -> Array:
     return np.asarray(part.mean(axis=-1))
 
 
-def _slack_threshold(peak: Any) -> Any:
-    return parameter_set().number("readings.slack_below") * peak
-
-
-def _stretches_below(values: Array, threshold: float) -> tuple[tuple[float, float], ...]:
-    """Parts of the rep where `values`, linear between samples, lie under `threshold`."""
-    gap = values - threshold
-    positions = np.linspace(0, 1, values.size)
+def slack_stretches(demand: Array) -> tuple[tuple[float, float], ...]:
+    """Parts of one rep where its demand (samples,) lies under 20 % of its peak, linear between samples."""
+    gap = demand - _slack_threshold(demand.max())
+    positions = np.linspace(0, 1, demand.size)
     crossings = np.flatnonzero(np.sign(gap[:-1]) * np.sign(gap[1:]) < 0)
     edges = [
         positions[k] + (positions[k + 1] - positions[k]) * gap[k] / (gap[k] - gap[k + 1]) for k in crossings
@@ -231,16 +219,19 @@ def _stretches_below(values: Array, threshold: float) -> tuple[tuple[float, floa
     return tuple((a, b) for a, b in pairwise(bounds) if np.interp((a + b) / 2, positions, gap) < 0)
 
 
-def _head_table(batch: RepBatch) -> dict[str, Array]:
-    """Every head reading of every rep, arrays of shape (heads, reps)."""
+def _slack_threshold(peak: Any) -> Any:
+    return parameter_set().number("readings.slack_below") * peak
+
+
+def _of_heads(batch: RepBatch, hard: Any) -> dict[str, Array]:
+    """Every per-head reading of every rep, arrays of shape (heads, reps)."""
     percent = batch.geometry.percent
     peak_force = (batch.anatomy.peak_force * batch.body.force_scale)[:, None, None]
     tension = batch.force / peak_force
     moment = mean_over_rep(np.maximum(batch.moment, 0.0))
     helpers = mean_over_rep(np.maximum(batch.helper_moment, 0.0))
-    hard = batch.demand.argmax(axis=1)
     return {
-        "share": moment / np.maximum(moment.sum(axis=0) + helpers, 1e-12),
+        "work_share": moment / np.maximum(moment.sum(axis=0) + helpers, 1e-12),
         "length_at_hard_spot": np.take_along_axis(percent, hard[None, :, None], axis=2)[:, :, 0],
         "mean_drive": mean_over_rep(batch.drive),
         "peak_drive": batch.drive.max(axis=2),
@@ -262,29 +253,33 @@ def shoulder_turns(batch: RepBatch) -> Array:
 
 def _multi_joint(batch: RepBatch) -> Array:
     """Shoulder work over all work; about every axis of the shoulder."""
-
-    def between(values: Array) -> Array:
-        return 0.5 * (values[..., 1:] + values[..., :-1])
-
     outside = batch.external.static.elbow + batch.load[:, None] * batch.external.per_kg.elbow
-    elbow = np.abs(between(outside) * np.diff(np.deg2rad(batch.posture.elbow))).sum(axis=1)
-    shoulder = np.abs(dot(between(batch.shoulder_moment), shoulder_turns(batch))).sum(axis=1)
+    elbow = np.abs(midpoints(outside) * np.diff(np.deg2rad(batch.posture.elbow))).sum(axis=1)
+    shoulder = np.abs(dot(midpoints(batch.shoulder_moment), shoulder_turns(batch))).sum(axis=1)
     return np.asarray(shoulder / np.maximum(shoulder + elbow, 1e-12))
 
 
-def _joint_notes(batch: RepBatch, trunk_supported: NDArray[np.bool_]) -> dict[str, Array]:
-    posture, anatomy = batch.posture, batch.anatomy
+def _joint_notes(batch: RepBatch, trunk_supported: Array) -> dict[str, Array]:
+    """What the joints bear, by the names of `NOTES`, arrays of shape (reps,)."""
+    posture, anatomy, parameters = batch.posture, batch.anatomy, parameter_set()
+
+    def rises(values: Array, note: str) -> Array:
+        return smooth_step(values, *parameters.row_of(f"joint_notes.{note}"))
+
+    def limit(note: str) -> float:
+        return parameters.number(f"joint_notes.{note}")
+
     force = batch.force + batch.passive_force
     biceps = force[[anatomy.index("biceps_long"), anatomy.index("biceps_short")]].sum(axis=0)
-    straight = (1 - smooth_step(posture.elbow, 15, 30)) * (1 - smooth_step(posture.forearm, -75, -45))
+    straight = (1 - rises(posture.elbow, "straight_elbow")) * (1 - rises(posture.forearm, "palm_up"))
     triceps = force[anatomy.sign < 0].sum(axis=0)
     straight_bar = np.array([setup.grip == "straight_bar" for setup in batch.setups])
-    ends = np.maximum(np.maximum(posture.shoulder - 160, -40 - posture.shoulder), 0)
-    forced = np.maximum(np.abs(posture.forearm) - 75, 0).max(axis=1)
+    past = np.maximum(posture.shoulder - limit("overhead_from"), limit("behind_from") - posture.shoulder)
+    forced = np.maximum(np.abs(posture.forearm) - limit("palm_forced_from"), 0).max(axis=1)
     return {
         "biceps_tendon": (biceps * straight).max(axis=1),
-        "elbow_compression": (triceps * smooth_step(posture.elbow, 100, 120)).max(axis=1),
-        "shoulder_end": ends.max(axis=1),
+        "elbow_compression": (triceps * rises(posture.elbow, "deep_bend")).max(axis=1),
+        "shoulder_end": np.maximum(past, 0).max(axis=1),
         "wrist_forced": np.where(straight_bar, forced, 0.0),
         "lower_back": np.where(trunk_supported, 0.0, np.abs(batch.external.back(batch.load)).max(axis=1)),
     }

@@ -17,10 +17,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
-Array = NDArray[np.float64]
-BoolArray = NDArray[np.bool_]
+from curve_rank.arm.arrays import Array, BoolArray, Index
 
 BLOCK = 4096
 """Problems solved together: their columns then fit the processor's cache."""
@@ -73,7 +71,7 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
     drives = np.empty((columns, problems))
     feasible = np.zeros(problems, dtype=bool)
 
-    def solve(part: slice | NDArray[np.intp], method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
+    def solve(part: slice | Index, method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
         rows = tuple(row[:, part][order[span]] for row, span in zip(matrix, spans, strict=True))
         found, feasible[part] = method(_Block(rows, spans, demand[:, part], *bounds))
         if isinstance(part, slice):
@@ -89,7 +87,7 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
     return Sharing(drives, feasible)
 
 
-def _side_by_side(acts: BoolArray) -> NDArray[np.intp]:
+def _side_by_side(acts: BoolArray) -> Index:
     """A place for each column such that the columns that act in a row stand nearly side by side."""
     places = np.array([7, 0, 5, 4, 1, 2, 6, 3])
     return np.asarray(places[acts.T @ (1 << np.arange(acts.shape[0]))])
@@ -113,7 +111,7 @@ class _Block:
     low: Array
     high: Array
 
-    def only(self, chosen: NDArray[np.intp]) -> _Block:
+    def only(self, chosen: Index) -> _Block:
         """The block with some of its problems."""
         rows = tuple(np.ascontiguousarray(row[:, chosen]) for row in self.rows)
         return replace(self, rows=rows, asked=self.asked[:, chosen])
@@ -134,7 +132,7 @@ class _Block:
         return np.asarray(self.asked - np.stack(held))
 
     def balanced(self, gap: Array) -> BoolArray:
-        """Which problems lack nothing worth the name."""
+        """Which problems are balanced to the tolerance."""
         limit = TOLERANCE * (1 + np.abs(self.asked))
         return np.asarray((np.abs(gap) < limit).all(axis=0))
 

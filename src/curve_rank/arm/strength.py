@@ -1,159 +1,44 @@
-"""The columns that can balance a load, strength at a posture, and the load that reaches an effort."""
+"""Strength at a posture, what else can give out, and the load that reaches an effort."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
-from numpy.typing import NDArray
 
+from curve_rank.arm.actuators import ELBOW, FOREARM, SHOULDER, Actuators, Capacities
+from curve_rank.arm.arrays import Array, dot
 from curve_rank.arm.body import Body
 from curve_rank.arm.force import Moments
-from curve_rank.arm.muscle import Anatomy, HeadGeometry, head_forces
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import dot
 
-Array = NDArray[np.float64]
-
-GRIPS = ("rope", "free", "angled_bar", "straight_bar")
-HELPERS = ("grip", "stop_palm_up", "stop_palm_down", "shoulder_flexors", "shoulder_extensors")
-ELBOW, FOREARM, SHOULDER = 0, 1, 2
 MOST_LOAD = 2000.0
 """Loads above this [kg] read as "not limiting"."""
-
-
-@dataclass(frozen=True)
-class Columns:
-    """What muscles and helpers can do at N postures.
-
-    Attributes
-    ----------
-    matrix : array, shape (3, heads + helpers, N)
-        Moment about elbow, forearm and shoulder at full drive [N·m].
-    passive : array, shape (3, N)
-        Moment of passive muscle force [N·m].
-    active_force, passive_force : array, shape (heads, N)
-        [N]
-    cost, low, high : array, shape (heads + helpers,)
-    """
-
-    matrix: Array
-    passive: Array
-    active_force: Array
-    passive_force: Array
-    cost: Array
-    low: Array
-    high: Array
-
-
-@dataclass(frozen=True)
-class Helpers:
-    """Capacities of what helps in the balances and of the other links [N·m], for the default body.
-
-    Attributes
-    ----------
-    grips : dict of float
-        Largest turning moment each handle gives the hand.
-    end_stop : float
-        Forearm end stops at ±90°.
-    shoulder_flexors, shoulder_extensors, shoulder_sideways : float
-        Lumped shoulder muscles.
-    wrist_flexors, wrist_extensors, wrist_radial, wrist_ulnar : float
-    """
-
-    grips: dict[str, float]
-    end_stop: float
-    shoulder_flexors: float
-    shoulder_extensors: float
-    shoulder_sideways: float
-    wrist_flexors: float
-    wrist_extensors: float
-    wrist_radial: float
-    wrist_ulnar: float
-
-
-@cache
-def default_helpers() -> Helpers:
-    """The capacities of the shipped parameters."""
-    number = parameter_set().number
-    capacities = {f.name: number(f"helpers.{f.name}") for f in fields(Helpers) if f.name != "grips"}
-    return Helpers({grip: number(f"helpers.grip_{grip}") for grip in GRIPS}, **capacities)
-
-
-def balance_columns(
-    anatomy: Anatomy,
-    geometry: HeadGeometry,
-    *,
-    forearm: Array,
-    grip: Array,
-    body: Body,
-    helpers: Helpers | None = None,
-) -> Columns:
-    """Moments of heads and helpers in the three balances.
-
-    Parameters
-    ----------
-    anatomy : Anatomy
-    geometry : HeadGeometry
-        Of N postures.
-    forearm : array, shape (N,)
-        Forearm rotation, for the end stops [degrees].
-    grip : array, shape (N,)
-        Largest turning moment the handle gives the hand [N·m].
-    body : Body
-    helpers : Helpers, optional
-        Other than the shipped ones.
-    """
-    numbers, helpers = parameter_set().number, helpers or default_helpers()
-    active, passive = (force * body.force_scale for force in head_forces(anatomy, geometry))
-    arms = np.stack((geometry.elbow_arm, geometry.forearm_arm, geometry.shoulder_arm)) * body.scale
-    heads, count = active.shape
-    matrix = np.zeros((3, heads + len(HELPERS), count))
-    matrix[:, :heads] = arms * active
-    stop_from = numbers("helpers.end_stop_from")
-    stop = helpers.end_stop * np.clip((np.abs(forearm) - stop_from) / (90 - stop_from), 0, 1)
-    matrix[FOREARM, heads] = grip
-    matrix[FOREARM, heads + 1] = np.where(forearm < 0, stop, 0.0)
-    matrix[FOREARM, heads + 2] = -np.where(forearm > 0, stop, 0.0)
-    matrix[SHOULDER, heads + 3] = helpers.shoulder_flexors * body.force_scale
-    matrix[SHOULDER, heads + 4] = -helpers.shoulder_extensors * body.force_scale
-    cost, low = np.ones(heads + len(HELPERS)), np.zeros(heads + len(HELPERS))
-    cost[heads + 1 : heads + 3] = numbers("helpers.end_stop_cost")
-    low[heads] = -1.0
-    return Columns(
-        matrix=matrix,
-        passive=(arms * passive).sum(axis=1),
-        active_force=active,
-        passive_force=passive,
-        cost=cost,
-        low=low,
-        high=np.ones_like(low),
-    )
 
 
 class ElbowStrength:
     """Largest elbow moment in a direction that the forearm balance allows, for any turning moment.
 
     A linear programme with one balance: its dual is convex and piecewise linear in one multiplier, with its
-    corners at the columns' own ratios of elbow moment to turning moment. Sorted once, the corner where the
+    corners at the actuators' own ratios of elbow moment to turning moment. Sorted once, the corner where the
     slope changes sign is read off for any load, exactly. The shoulder balance cannot bind here: the lumped
     shoulder muscles outweigh the crossing heads several times.
 
     Parameters
     ----------
-    columns : Columns
+    actuators : Actuators
         Of N postures.
     direction : array, shape (N,)
         +1 flexion, −1 extension.
     """
 
-    def __init__(self, columns: Columns, direction: Array) -> None:
-        turns = np.abs(columns.matrix[FOREARM]).max(axis=1) > 1e-12
-        self._gain, self._turn = direction * columns.matrix[ELBOW][turns], columns.matrix[FOREARM][turns]
-        self._low, self._high = columns.low[turns, None], columns.high[turns, None]
-        self._passive_turn = columns.passive[FOREARM]
+    def __init__(self, actuators: Actuators, direction: Array) -> None:
+        turns = np.abs(actuators.matrix[FOREARM]).max(axis=1) > 1e-12
+        self._gain, self._turn = direction * actuators.matrix[ELBOW][turns], actuators.matrix[FOREARM][turns]
+        self._low, self._high = actuators.low[turns, None], actuators.high[turns, None]
+        self._passive_turn = actuators.passive[FOREARM]
         moves = np.abs(self._turn) > 1e-12
         ratios = np.where(moves, self._gain / np.where(moves, self._turn, 1.0), np.inf)
         order = np.argsort(ratios, axis=0)
@@ -162,8 +47,8 @@ class ElbowStrength:
         self._slopes = np.cumsum(np.take_along_axis(rises, order, axis=0), axis=0)
         self._most = np.maximum(self._high * self._turn, self._low * self._turn).sum(axis=0)
         self._least = np.minimum(self._high * self._turn, self._low * self._turn).sum(axis=0)
-        others = np.maximum(direction * columns.matrix[ELBOW][~turns], 0.0).sum(axis=0)
-        self._fixed = others + direction * columns.passive[ELBOW]
+        others = np.maximum(direction * actuators.matrix[ELBOW][~turns], 0.0).sum(axis=0)
+        self._fixed = others + direction * actuators.passive[ELBOW]
 
     def at(self, turning: Array) -> Array:
         """Strength while an external moment `turning` (N,) about the forearm is held, + pronates [N·m].
@@ -183,9 +68,9 @@ class ElbowStrength:
         return np.where(holds, np.maximum(best + self._fixed, 0.0), 0.0)
 
 
-def shoulder_strength(columns: Columns) -> tuple[Array, Array]:
+def shoulder_strength(actuators: Actuators) -> tuple[Array, Array]:
     """Largest shoulder moment in flexion and in extension: lumped muscles and crossing heads, (N,) [N·m]."""
-    moments, passive = columns.matrix[SHOULDER], columns.passive[SHOULDER]
+    moments, passive = actuators.matrix[SHOULDER], actuators.passive[SHOULDER]
     return np.maximum(moments, 0).sum(axis=0) + passive, np.maximum(-moments, 0).sum(axis=0) - passive
 
 
@@ -213,15 +98,15 @@ def elbow_link(name: str, capacity: Array, static: Array, per_kg: Array) -> Link
     return Link(name, effort)
 
 
-def wrist_link(static: Moments, per_kg: Moments, body: Body, helpers: Helpers) -> Link:
+def wrist_link(static: Moments, per_kg: Moments, body: Body, capacities: Capacities) -> Link:
     """The wrist: an ellipse between its capacities in the four directions."""
     bend_back, bend_forward, to_thumb, to_little = (
         capacity * body.force_scale
         for capacity in (
-            helpers.wrist_flexors,
-            helpers.wrist_extensors,
-            helpers.wrist_ulnar,
-            helpers.wrist_radial,
+            capacities.wrist_flexors,
+            capacities.wrist_extensors,
+            capacities.wrist_ulnar,
+            capacities.wrist_radial,
         )
     )
 

@@ -1,43 +1,32 @@
-"""A rep in time: minimum-jerk strokes, inertia, force against velocity, time under tension."""
+"""Reps in time: minimum-jerk strokes, inertia, force against velocity, time under tension."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
 
+from curve_rank.arm.arrays import Array, BoolArray, Index, cross, dot, length_of
+from curve_rank.arm.balance import Balance, balance
 from curve_rank.arm.body import Body
-from curve_rank.arm.force import Moments, external_load, hand_moments
-from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, Machine, grouped
-from curve_rank.arm.muscle import default_anatomy, head_geometry
+from curve_rank.arm.force import Moments, hand_moments
+from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, Line, Machine
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import Frame, Posture, arm_frame, cross, dot, room_to_trunk
-from curve_rank.arm.readings import length_weights
-from curve_rank.arm.setup import RepSetup
-from curve_rank.arm.sharing import share_load
-from curve_rank.arm.strength import (
-    ELBOW,
-    FOREARM,
-    SHOULDER,
-    Columns,
-    ElbowStrength,
-    balance_columns,
-    default_helpers,
-    shoulder_strength,
-)
+from curve_rank.arm.posture import Posture, room_to_trunk
+from curve_rank.arm.readings import THIRDS, length_weights
+from curve_rank.arm.rep_setup import RepSetup, RepStack, stack_reps
 from curve_rank.errors import BadInputError
-
-Array = NDArray[np.float64]
 
 STEP = 0.02
 """Time between samples [s]."""
 LONGEST = 60.0
-QUICKEST_STROKE = 0.2
-LIGHT, HARD = 0.20, 0.50
-"""Efforts above which time under tension is told."""
 PHASES = ("lower", "pause", "lift", "squeeze")
+
+
+def quickest_stroke() -> float:
+    """The least time of a stroke [s]."""
+    return parameter_set().number("time.quickest_stroke")
 
 
 @dataclass(frozen=True)
@@ -58,7 +47,7 @@ class Tempo:
     def __post_init__(self) -> None:
         for name in PHASES:
             value = getattr(self, name)
-            least = QUICKEST_STROKE if name in ("lower", "lift") else 0.0
+            least = quickest_stroke() if name in ("lower", "lift") else 0.0
             if not (isinstance(value, int | float) and np.isfinite(value) and value >= least):
                 raise BadInputError(f"tempo {name}", value, f"a number of seconds from {least:g}")
         if self.total > LONGEST:
@@ -71,48 +60,76 @@ class Tempo:
 
 
 @dataclass(frozen=True)
-class TimedRep:
-    """One rep in time, from the short end down and back up; arrays of shape (times,).
+class TimedReps:
+    """Reps at one tempo, from the short end down and back up; S = (reps, times), or (times,) of one rep.
 
     Attributes
     ----------
-    time : array
+    time : array, shape (times,)
         [s]
-    place : array
+    place : array, shape (times,)
         Part of the rep from its stretched end, 0–1.
-    phase : array of int
+    phase : array of int, shape (times,)
         Index in `PHASES`.
-    demand, inertial, strength, effort : array
+    demand, inertial, strength, effort : array, shape S
         Demand with inertia, inertia's part of it, strength at the heads' velocities [N·m], and effort [1].
-    tension : array, shape (heads, times)
+    tension : array, shape (heads, *S)
         Active force over peak force [1].
-    percent : array, shape (heads, times)
+    percent : array, shape (heads, *S)
         Length, percent of range.
-    under_light, under_hard : float
-        Time above 20 % and 50 % effort [s].
-    thirds : tuple of float
-        Time spent in the long, middle and short third of the rep [s].
-    feasible_share : float
-        Part of the time that some drives hold the load.
+    feasible : array of bool, shape S
+        Whether some drives hold the load.
     """
 
     tempo: Tempo
     time: Array
     place: Array
-    phase: NDArray[np.intp]
+    phase: Index
     demand: Array
     inertial: Array
     strength: Array
     effort: Array
     tension: Array
     percent: Array
-    under_light: float
-    under_hard: float
-    thirds: tuple[float, float, float]
-    feasible_share: float
+    feasible: BoolArray
+
+    def of(self, i: int) -> TimedReps:
+        """One of the reps."""
+        return TimedReps(
+            self.tempo, self.time, self.place, self.phase,
+            demand=self.demand[i], inertial=self.inertial[i], strength=self.strength[i],
+            effort=self.effort[i], feasible=self.feasible[i],
+            tension=self.tension[:, i], percent=self.percent[:, i],
+        )  # fmt: skip
+
+    @property
+    def steps(self) -> Array:
+        """Time that each sample stands for, (times,) [s]."""
+        return np.gradient(self.time)
+
+    @property
+    def under_light(self) -> Array:
+        """Time above light effort, a fifth of strength, per rep [s]."""
+        return self._above("readings.under_tension_light")
+
+    @property
+    def under_hard(self) -> Array:
+        """Time above hard effort, half of strength, per rep [s]."""
+        return self._above("readings.under_tension_hard")
+
+    @property
+    def thirds(self) -> dict[str, float]:
+        """Time spent in each of `THIRDS` of the rep [s]."""
+        third = np.minimum((3 * self.place).astype(int), 2)
+        return {name: float(self.steps[third == n].sum()) for n, name in enumerate(THIRDS)}
+
+    @property
+    def feasible_share(self) -> Array:
+        """Part of the time that some drives hold the load, per rep [1]."""
+        return np.asarray(self.feasible.mean(axis=-1))
 
     def tension_time(self, phases: tuple[str, ...] = PHASES) -> dict[str, Array]:
-        """Tension times time of every head while long, middling and short, (heads,) [s].
+        """Tension times time of every head while long, middling and short, (heads,) or (heads, reps) [s].
 
         Parameters
         ----------
@@ -120,23 +137,32 @@ class TimedRep:
             The phases that count; others are done by someone else.
         """
         counted = np.isin(self.phase, [PHASES.index(name) for name in phases])
-        step = np.where(counted, np.gradient(self.time), 0.0)
+        step = np.where(counted, self.steps, 0.0)
         return {
-            name: (self.tension * weight * step).sum(axis=1)
+            name: (self.tension * weight * step).sum(axis=-1)
             for name, weight in length_weights(self.percent).items()
         }
 
+    def _above(self, threshold: str) -> Array:
+        return np.asarray(((self.effort > parameter_set().number(threshold)) * self.steps).sum(axis=-1))
 
-def time_rep(
-    setup: RepSetup, body: Body, load: float, tempo: Tempo, *, start: float = 0.0, end: float = 1.0
-) -> TimedRep:
-    """A rep done at a tempo with a load.
+
+def time_reps(
+    setups: tuple[RepSetup, ...],
+    body: Body,
+    loads: Array,
+    tempo: Tempo,
+    *,
+    start: float = 0.0,
+    end: float = 1.0,
+) -> TimedReps:
+    """Reps done at one tempo, each with its load.
 
     Parameters
     ----------
-    setup : RepSetup
+    setups : tuple of RepSetup
     body : Body
-    load : float
+    loads : array, shape (reps,)
         [kg]
     tempo : Tempo
     start, end : float
@@ -144,7 +170,13 @@ def time_rep(
 
     Returns
     -------
-    TimedRep
+    TimedReps
+        S = (reps, times).
+
+    Raises
+    ------
+    BadInputError
+        When the part of the rep is none.
 
     Notes
     -----
@@ -154,54 +186,51 @@ def time_rep(
     if not 0 <= start < end <= 1:
         raise BadInputError("part of the rep", (start, end), "two numbers from 0 to 1, rising")
     time, place, phase = _strokes(tempo, start, end)
-    posture = _posture_at(setup, place)
-    frame = arm_frame(posture, body)
-    outside = _static(setup, body, posture, frame, load)
-    inertia = _inertia(setup, body, posture, frame, load, time)
-    anatomy = default_anatomy()
-    geometry = head_geometry(
-        anatomy,
-        elbow=posture.elbow[0],
-        forearm=posture.forearm[0],
-        shoulder=posture.shoulder[0],
-        abduction=posture.abduction[0],
-    )
-    grip = np.full(time.size, default_helpers().grips[setup.grip])
-    still = balance_columns(anatomy, geometry, forearm=posture.forearm[0], grip=grip, body=body)
-    columns = _moving(still, geometry.length, time)
-    direction = 1.0 if setup.flexes else -1.0
-    straight = setup.coordinate == "shoulder"
-    total = outside + inertia
-    demand = -direction * _own(total, straight)
-    strength = _strength(columns, direction, total.forearm[0], demand, straight)
-    effort = np.abs(demand) / np.maximum(strength, 1e-6)
-    drives, feasible = _shared(columns, total, supported=setup.upper_arm_supported)
-    tension = drives * columns.active_force / (anatomy.peak_force * body.force_scale)[:, None]
-    step = np.gradient(time)
-    third = np.minimum((3 * place).astype(int), 2)
-    return TimedRep(
+    stack = stack_reps(setups)
+    still = balance(stack, _posture_at(stack.posture, place), body)
+    moving = still.moving(force_velocity(np.gradient(still.geometry.length, time, axis=-1)))
+    inertia = _inertia(moving, loads, time)
+    outside = moving.outside(loads) + inertia
+    demand = moving.demand(outside)
+    strength = _strength(moving, outside.forearm, demand)
+    drives, feasible = moving.share(outside)
+    heads = len(moving.anatomy.keys)
+    active = moving.actuators.active_force.reshape(heads, *moving.shape)
+    peak = (moving.anatomy.peak_force * body.force_scale)[:, None, None]
+    return TimedReps(
         tempo=tempo,
         time=time,
         place=place,
         phase=phase,
         demand=demand,
-        inertial=-direction * _own(inertia, straight),
+        inertial=moving.demand(inertia),
         strength=strength,
-        effort=effort,
-        tension=tension,
-        percent=geometry.percent,
-        under_light=float(step[effort > LIGHT].sum()),
-        under_hard=float(step[effort > HARD].sum()),
-        thirds=(
-            float(step[third == 0].sum()),
-            float(step[third == 1].sum()),
-            float(step[third == 2].sum()),
-        ),
-        feasible_share=float(feasible.mean()),
+        effort=np.abs(demand) / np.maximum(strength, 1e-6),
+        tension=drives[:heads] * active / peak,
+        percent=moving.geometry.percent,
+        feasible=feasible,
     )
 
 
-def _strokes(tempo: Tempo, start: float, end: float) -> tuple[Array, Array, NDArray[np.intp]]:
+def time_rep(
+    setup: RepSetup, body: Body, load: float, tempo: Tempo, *, start: float = 0.0, end: float = 1.0
+) -> TimedReps:
+    """As `time_reps`, for one rep; S = (times,)."""
+    return time_reps((setup,), body, np.array([load]), tempo, start=start, end=end).of(0)
+
+
+def force_velocity(velocity: Array) -> Array:
+    """Active force over isometric force at velocities [optimal lengths/s], + lengthening (Thelen 2003)."""
+    numbers = parameter_set().number
+    most, shape = numbers("time.lengthening_most"), numbers("time.force_velocity_shape")
+    part = np.clip(velocity / numbers("time.max_velocity"), -1, 1)
+    shorter, longer = np.minimum(part, 0), np.maximum(part, 0)
+    slope = (2 + 2 / shape) / (most - 1)
+    lengthening = (1 + longer * slope * most) / (1 + longer * slope)
+    return np.asarray((1 + shorter) / (1 - shorter / shape) * lengthening)
+
+
+def _strokes(tempo: Tempo, start: float, end: float) -> tuple[Array, Array, Index]:
     """Time, place in the rep and phase, from the short end down and back up."""
     count = max(round(tempo.total / STEP), 20)
     time = np.linspace(0, tempo.total, count + 1)
@@ -220,29 +249,19 @@ def _minimum_jerk(part: Array) -> Array:
     return result
 
 
-def _posture_at(setup: RepSetup, place: Array) -> Posture:
-    """Postures (1, times) at places of the rep, smooth between its samples."""
-    places = np.linspace(0, 1, setup.posture.elbow.size)
-    return Posture(
-        **{name: CubicSpline(places, row)(place)[None] for name, row in vars(setup.posture).items()}
-    )
+def _posture_at(posture: Posture, place: Array) -> Posture:
+    """Postures (reps, times) at places of the rep, smooth between its samples."""
+    places = np.linspace(0, 1, posture.elbow.shape[1])
+    return Posture(**{name: CubicSpline(places, rows, axis=1)(place) for name, rows in vars(posture).items()})
 
 
-def _static(setup: RepSetup, body: Body, posture: Posture, frame: Frame, load: float) -> Moments:
-    hip = np.array([[setup.hip_height]])
-    external = external_load(grouped((setup.lines,)), frame, posture, body, hip)
-    return external.static + external.per_kg.times(np.array([[load]]))
-
-
-def _inertia(
-    setup: RepSetup, body: Body, posture: Posture, frame: Frame, load: float, time: Array
-) -> Moments:
-    """Moments of the forces with which arm and load resist being accelerated (1, times)."""
+def _inertia(held: Balance, loads: Array, time: Array) -> Moments:
+    """Moments of the forces with which arm and load resist being accelerated, (reps, times)."""
+    body, frame = held.body, held.frame
     upper_mass, fore_mass, hand_mass = body.segment_masses
     upper_at, fore_at, hand_at = body.segment_centres
     hand = frame.wrist + hand_at * frame.hand
-    force = -hand_mass * _second(hand, time)
-    force = force + _load_inertia(setup, body, posture, frame, load, time)
+    force = -hand_mass * _second(hand, time) + _load_inertia(held, loads, time)
     moments = hand_moments(frame, frame.grip, force)
     fore, upper = frame.elbow + fore_at * frame.forearm, upper_at * frame.upper_arm
     fore_force = -fore_mass * _second(fore, time)
@@ -254,26 +273,36 @@ def _inertia(
     return moments + Moments(dot(frame.elbow_axis, about_elbow), nothing, about_shoulder, nothing, nothing)
 
 
-def _load_inertia(
-    setup: RepSetup, body: Body, posture: Posture, frame: Frame, load: float, time: Array
-) -> Array:
-    """Force on the hand of the load's own inertia, (3, 1, times) [N]."""
-    total = np.zeros_like(frame.grip)
-    for line in setup.lines:
-        if isinstance(line, FreeWeight):
-            total = total - line.share * load * _second(frame.grip, time)
-        elif isinstance(line, BodyWeight):
-            mass = line.carried * body.mass + line.share * load
-            up = -frame.down
-            total = total - mass * dot(_second(frame.grip, time), up) * up
-        elif isinstance(line, Cable):
-            pulley = room_to_trunk(np.array(line.pulley), posture, body, setup.hip_height)
-            along = pulley - frame.grip
-            length = np.sqrt(dot(along, along))
-            total = total + line.share * load * _second(length[None], time)[0] * along / length
-        else:
-            assert isinstance(line, Band | Machine)
+def _load_inertia(held: Balance, loads: Array, time: Array) -> Array:
+    """Force on the hand of the loads' own inertia, (3, reps, times) [N]."""
+    total = np.zeros_like(held.frame.grip)
+    accelerated = _second(held.frame.grip, time)
+    for i, setup in enumerate(held.stack.setups):
+        for line in setup.lines:
+            total[:, i] += _line_inertia(held, i, line, float(loads[i]), accelerated[:, i], time)
     return total
+
+
+def _line_inertia(
+    held: Balance, i: int, line: Line, load: float, accelerated: Array, time: Array
+) -> Array | float:
+    """One line's part of it, (3, times); nothing for bands and machines."""
+    match line:
+        case FreeWeight():
+            return -line.load_part * load * accelerated
+        case BodyWeight():
+            mass = line.carried * held.body.mass + line.load_part * load
+            up = -held.frame.down[:, i]
+            return -mass * dot(accelerated, up) * up
+        case Cable():
+            there = room_to_trunk(
+                np.array(line.pulley)[:, None, None], held.posture, held.body, held.stack.hip_height
+            )
+            along = there[:, i] - held.frame.grip[:, i]
+            length = length_of(along)
+            return np.asarray(line.load_part * load * _second(length[None], time)[0] * along / length)
+        case Band() | Machine():
+            return 0.0
 
 
 def _second(values: Array, time: Array) -> Array:
@@ -281,50 +310,14 @@ def _second(values: Array, time: Array) -> Array:
     return np.asarray(np.gradient(np.gradient(values, time, axis=-1), time, axis=-1))
 
 
-def _moving(columns: Columns, length: Array, time: Array) -> Columns:
-    """Columns whose active forces are those at the heads' velocities."""
-    factor = force_velocity(np.gradient(length, time, axis=-1))
-    heads = factor.shape[0]
-    matrix = columns.matrix.copy()
-    matrix[:, :heads] *= factor
-    return replace(columns, matrix=matrix, active_force=columns.active_force * factor)
-
-
-def force_velocity(velocity: Array) -> Array:
-    """Active force over isometric force at velocities [optimal lengths/s], + lengthening (Thelen 2003)."""
-    numbers = parameter_set().number
-    most, shape = numbers("time.lengthening_most"), numbers("time.force_velocity_shape")
-    part = np.clip(velocity / numbers("time.max_velocity"), -1, 1)
-    shorter, longer = np.minimum(part, 0), np.maximum(part, 0)
-    slope = (2 + 2 / shape) / (most - 1)
-    lengthening = (1 + longer * slope * most) / (1 + longer * slope)
-    return np.asarray((1 + shorter) / (1 - shorter / shape) * lengthening)
-
-
-def _own(moments: Moments, straight: bool) -> Array:
-    """The moment about the rep's own joint, (times,)."""
-    return np.asarray(moments.shoulder[2, 0] if straight else moments.elbow[0])
-
-
-def _strength(columns: Columns, direction: float, turning: Array, demand: Array, straight: bool) -> Array:
-    """Strength of whichever group is asked, (times,) [N·m]."""
-    if straight:
-        flexion, extension = shoulder_strength(columns)
-        target, other = (flexion, extension) if direction > 0 else (extension, flexion)
-    else:
-        way = np.full(turning.size, direction)
-        target, other = (ElbowStrength(columns, sign * way).at(turning) for sign in (1.0, -1.0))
-    return np.where(demand >= 0, target, other)
-
-
-def _shared(columns: Columns, outside: Moments, *, supported: bool) -> tuple[Array, NDArray[np.bool_]]:
-    rows = (ELBOW, FOREARM) if supported else (ELBOW, FOREARM, SHOULDER)
-    asked = -np.stack((outside.elbow[0], outside.forearm[0], outside.shoulder[2, 0])) - columns.passive
-    solved = share_load(
-        columns.matrix[list(rows)],
-        asked[list(rows)],
-        cost=columns.cost,
-        low=columns.low,
-        high=columns.high,
+def _strength(held: Balance, turning: Array, demand: Array) -> Array:
+    """Strength of whichever group is asked at the rep's own joint, (reps, times) [N·m]."""
+    stack: RepStack = held.stack
+    flexion, extension = held.shoulder_strength()
+    forwards = stack.direction > 0
+    at_shoulder = np.where((demand >= 0) == forwards, flexion, extension)
+    turned = held.flat(turning)
+    target, other = (
+        held.elbow_strength(way).at(turned).reshape(held.shape) for way in (stack.direction, -stack.direction)
     )
-    return solved.drives[: columns.active_force.shape[0]], solved.feasible
+    return np.where(stack.straight_arm, at_shoulder, np.where(demand >= 0, target, other))

@@ -11,7 +11,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.errors import BadInputError, UnknownNameError, from_validation
 
 LARGEST_DOCUMENT = 64 * 1024
 LINE_KINDS = ("weight", "cable", "band", "machine", "body_weight")
@@ -34,7 +34,7 @@ def built_in() -> tuple[Variant, ...]:
             if f"{variant.id}.toml" != entry.name:
                 raise BadInputError(f"{entry.name}: id", variant.id, "the file's name without .toml")
             found.append(variant)
-    return tuple(sorted(found, key=lambda v: (v.target != "flexors", v.family, v.name)))
+    return tuple(sorted(found, key=lambda v: (v.group != "flexors", v.family, v.name)))
 
 
 def find_variant(variant_id: str, variants: tuple[Variant, ...]) -> Variant:
@@ -81,11 +81,4 @@ def validate_variant(data: Any, *, name: str = "variant") -> Variant:
     try:
         return Variant.model_validate(data)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"] if part not in LINE_KINDS)
-        value = first["input"] if first["type"] != "missing" else None
-        if isinstance(value, dict | list | Variant):
-            value = "as given"
-        message = first["msg"].removeprefix("Value error, ")
-        more = f" (and {error.error_count() - 1} more)" if error.error_count() > 1 else ""
-        raise BadInputError(f"{name}: {place}" if place else name, value, message + more) from error
+        raise from_validation(error, name, passed_over=LINE_KINDS) from error

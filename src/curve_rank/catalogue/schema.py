@@ -5,11 +5,12 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
 
-from curve_rank.arm.posture import ELBOW_RANGE, FOREARM_RANGE
+from curve_rank.arm.posture import FOREARM_RANGE
+from curve_rank.catalogue.line_kinds import Elbow, Line, MachineLine, Part
 
-Target = Literal["flexors", "extensors"]
+Group = Literal["flexors", "extensors"]
 Family = Literal[
     "standing",
     "reclined",
@@ -57,18 +58,10 @@ CautionTag = Literal[
 Text = Annotated[str, Field(min_length=1, max_length=400)]
 Short = Annotated[str, Field(min_length=1, max_length=80)]
 Degrees = Annotated[float, Field(ge=-180, le=205, allow_inf_nan=False)]
-Elbow = Annotated[float, Field(ge=ELBOW_RANGE[0], le=ELBOW_RANGE[1], allow_inf_nan=False)]
 Reach = Annotated[float, Field(ge=-1.5, le=1.5, allow_inf_nan=False)]
-Ratio = Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)]
 
 
-class _Part(BaseModel):
-    """Frozen, strict about unknown fields, and comparable by content."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class Equipment(_Part):
+class Equipment(Part):
     """What is needed, and how the hands hold it."""
 
     loads: Annotated[tuple[Load, ...], Field(min_length=1)]
@@ -79,7 +72,7 @@ class Equipment(_Part):
     smallest_step_kg: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1.0
 
 
-class Support(_Part):
+class Support(Part):
     """What carries the body and the upper arm."""
 
     base: Base
@@ -91,7 +84,7 @@ class Support(_Part):
     hip_height_m: Annotated[float, Field(ge=0.05, le=1.5, allow_inf_nan=False)] | None = None
 
 
-class Angles(_Part):
+class Angles(Part):
     """The posture that holds through the rep unless a key of the path says otherwise [degrees].
 
     `upper_arm` is shoulder flexion from the trunk, or from hanging straight down when `upper_arm_from` is
@@ -109,7 +102,7 @@ class Angles(_Part):
     trunk_roll: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)] = 0
 
 
-class Key(_Part):
+class Key(Part):
     """One key posture of the path; angles left out keep the value of `posture`."""
 
     elbow: Elbow
@@ -121,96 +114,7 @@ class Key(_Part):
     trunk_pitch: Annotated[float, Field(ge=-95, le=95, allow_inf_nan=False)] | None = None
 
 
-class WeightLine(_Part):
-    """A free weight in the hand."""
-
-    kind: Literal["weight"]
-    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
-    offset_m: Annotated[float, Field(ge=-0.15, le=0.15, allow_inf_nan=False)] = 0.0
-    sideways: Annotated[float, Field(ge=-0.5, le=0.5, allow_inf_nan=False)] = 0.0
-
-
-class CableLine(_Part):
-    """A cable to a pulley; place in metres from the floor under the hip centre."""
-
-    kind: Literal["cable"]
-    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
-    forward: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)]
-    up: Annotated[float, Field(ge=0, le=3, allow_inf_nan=False)]
-    right: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)] = 0.0
-    from_middle: Annotated[bool, Field(description="The cable leaves the middle of a bar")] = False
-
-
-class BandLine(_Part):
-    """A band to an anchor; its load is what it pulls at twice its slack length."""
-
-    kind: Literal["band"]
-    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
-    forward: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)]
-    up: Annotated[float, Field(ge=0, le=3, allow_inf_nan=False)]
-    right: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)] = 0.0
-    slack_m: Annotated[float, Field(ge=0.1, le=3, description="Length up to which it does not pull")]
-    curve: Annotated[
-        tuple[tuple[Ratio, Ratio], ...] | None,
-        Field(max_length=20, description="Stretch over slack length, tension over that at stretch 1"),
-    ] = None
-
-    @model_validator(mode="after")
-    def _curve_rises(self) -> BandLine:
-        if self.curve is not None:
-            stretch, tension = zip(*self.curve, strict=True)
-            if (
-                len(stretch) < 2
-                or any(b <= a for a, b in pairwise(stretch))
-                or list(tension) != sorted(tension)
-            ):
-                raise ValueError(
-                    "curve must list at least two pairs, stretch rising and tension never falling"
-                )
-            if stretch[0] != 0 or tension[0] != 0:
-                raise ValueError("curve must begin with [0, 0]")
-        return self
-
-
-class MachineLine(_Part):
-    """A machine about the elbow's axis: moment per kilogram of stack against elbow angle."""
-
-    kind: Literal["machine"]
-    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
-    profile: Annotated[
-        tuple[tuple[Elbow, Annotated[float, Field(ge=-5, le=5, allow_inf_nan=False)]], ...],
-        Field(
-            min_length=2,
-            max_length=60,
-            description="Pairs of elbow angle [°] and moment on the elbow [N·m per kg], + flexes",
-        ),
-    ]
-
-    @model_validator(mode="after")
-    def _angles_rise(self) -> MachineLine:
-        angles = [angle for angle, _ in self.profile]
-        if any(b <= a for a, b in pairwise(angles)):
-            raise ValueError(f"profile angles {angles} must rise")
-        return self
-
-
-class BodyWeightLine(_Part):
-    """What a fixed bar or the floor exerts on the hands; the load is added to the body, or taken off."""
-
-    kind: Literal["body_weight"]
-    share: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
-    carried: Annotated[
-        float, Field(gt=0, le=1, allow_inf_nan=False, description="Part of body mass that the hands carry")
-    ] = 1.0
-    sideways: Annotated[float, Field(ge=-0.5, le=0.5, allow_inf_nan=False)] = 0.0
-
-
-Line = Annotated[
-    WeightLine | CableLine | BandLine | MachineLine | BodyWeightLine, Field(discriminator="kind")
-]
-
-
-class HandKey(_Part):
+class HandKey(Part):
     """One key of a hand path, as fractions of arm length from the shoulder, in the trunk's directions."""
 
     forward: Reach
@@ -221,7 +125,7 @@ class HandKey(_Part):
     trunk_pitch: Annotated[float, Field(ge=-95, le=95, allow_inf_nan=False)] | None = None
 
 
-class HandPath(_Part):
+class HandPath(Part):
     """Where the hand goes; elbow and shoulder follow from it."""
 
     keys: Annotated[
@@ -255,7 +159,7 @@ class HandPath(_Part):
         return self
 
 
-class Guide(_Part):
+class Guide(Part):
     """How it is usually done: seconds to lower, pause, lift and squeeze, and a repetition range."""
 
     lower_s: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 3
@@ -272,7 +176,7 @@ class Guide(_Part):
         return self
 
 
-class Change(_Part):
+class Change(Part):
     """One change to the document: set a field, or add to it. Paths are dotted, list places count from 0,
     and −1 is the last ("path.-1.upper_arm")."""
 
@@ -287,7 +191,7 @@ class Change(_Part):
         return self
 
 
-class Fault(_Part):
+class Fault(Part):
     """A common fault, as a change to the set-up so that its cost can be computed."""
 
     name: Short
@@ -295,7 +199,7 @@ class Fault(_Part):
     changes: Annotated[tuple[Change, ...], Field(min_length=1)]
 
 
-class Variant(_Part):
+class Variant(Part):
     """One way of doing an exercise."""
 
     schema_version: Literal[1]
@@ -303,7 +207,7 @@ class Variant(_Part):
     name: Short
     also_called: tuple[Short, ...] = ()
     family: Family
-    target: Target
+    group: Annotated[Group, Field(alias="target", description="The muscles it is for")]
     summary: Text
     equipment: Equipment
     support: Support
@@ -326,7 +230,7 @@ class Variant(_Part):
 
     @model_validator(mode="after")
     def _consistent(self) -> Variant:
-        total = sum(line.share for line in self.lines)
+        total = sum(line.load_part for line in self.lines)
         if abs(total - 1) > 1e-6:
             raise ValueError(f"the lines' shares add up to {total:g}; they must add up to 1")
         self._check_path()
@@ -349,8 +253,8 @@ class Variant(_Part):
                 raise ValueError(f"path: upper arm angles {arms} must all go one way by at least 1°")
             return
         elbows = [key.elbow for key in self.path]
-        if not _one_way(elbows, 1 if self.target == "flexors" else -1):
-            way = "bend" if self.target == "flexors" else "straighten"
+        if not _one_way(elbows, 1 if self.group == "flexors" else -1):
+            way = "bend" if self.group == "flexors" else "straighten"
             raise ValueError(f"path: elbow angles {elbows} must {way} by at least 1° from key to key")
 
 

@@ -6,13 +6,11 @@ import math
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from curve_rank.arm.muscle import DEGREE, default_anatomy, head_geometry
+from curve_rank.arm.arrays import DEGREE, Array
+from curve_rank.arm.muscle import default_anatomy, head_geometry
 from curve_rank.arm.posture import ELBOW_RANGE, FOREARM_RANGE, SHOULDER_RANGE
 from curve_rank.errors import BadInputError
-
-Array = NDArray[np.float64]
 
 JOINTS = {"elbow": ELBOW_RANGE, "shoulder": SHOULDER_RANGE, "forearm": FOREARM_RANGE}
 MOST_ANGLES = 2000
@@ -55,11 +53,11 @@ def anatomy_view(elbow: Array, shoulder: Array, forearm: Array) -> dict[str, Any
     joint = swept[0] if swept else "elbow"
     at = angles[joint]
     geometry = _geometry(angles, joint, at)
-    arm = getattr(geometry, f"{joint}_arm")
+    arm = getattr(geometry, f"{joint}_moment_arm")
     anatomy = default_anatomy()
     fine = np.linspace(at[0], at[-1], max(2, int(20 * abs(at[-1] - at[0])) + 1))
     fine_geometry = _geometry(angles, joint, fine)
-    work = np.trapezoid(getattr(fine_geometry, f"{joint}_arm"), fine * DEGREE, axis=1)
+    work = np.trapezoid(getattr(fine_geometry, f"{joint}_moment_arm"), fine * DEGREE, axis=1)
     lost = fine_geometry.shortening[:, -1] - fine_geometry.shortening[:, 0]
     return {
         "joint": joint,

@@ -6,8 +6,9 @@ from pathlib import Path
 
 import click
 
-from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
-from curve_rank.arm.tempo import Tempo, TimedRep, time_rep
+from curve_rank.arm.readings import LENGTHS
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.tempo import Tempo, TimedReps, time_rep
 from curve_rank.catalogue.library import find_variant
 from curve_rank.cli.options import (
     body_from,
@@ -19,12 +20,12 @@ from curve_rank.cli.options import (
     say_errors,
 )
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.views import scheme_view, timed_view, transfer_view
-from curve_rank.rating.modelling import Modelled, model_variants
-from curve_rank.rating.schemes import LENGTHS, read_pair, read_scheme, schemes, tempo_of
+from curve_rank.exchange.json_views import scheme_view, timed_view, transfer_view
+from curve_rank.rating.modelling import VariantModel, model_variants
+from curve_rank.rating.schemes import read_pair, read_schemes, schemes, tempo_of
+from curve_rank.rating.targets import targets
 from curve_rank.rating.transfer import KnownSet, transfer
-from curve_rank.rating.vocabulary import aims
-from curve_rank.rating.why import load_words
+from curve_rank.rating.words import load_words
 
 
 @click.command(name="transfer")
@@ -77,8 +78,7 @@ def tempo_command(
     """One rep in time: inertia, force against velocity, time under tension."""
     modelled = _modelled(variant, body_text, data, load)
     tempo = tempo_of(modelled.variant) if tempo_text is None else _tempo(tempo_text)
-    batch, i = modelled.batch, modelled.place
-    timed = time_rep(batch.setups[i], batch.body, modelled.readings.load, tempo)
+    timed = time_rep(modelled.setup, modelled.body, modelled.load, tempo)
     if as_json:
         print_json(timed_view(modelled, timed))
         return
@@ -97,21 +97,21 @@ def schemes_command(
 ) -> None:
     """Where rep schemes place tension: long, middle and short, per head and per minute."""
     modelled = _modelled(variant, body_text, data, None)
-    readings = [read_scheme(modelled, scheme) for scheme in schemes().values()]
+    readings = list(read_schemes(modelled, tuple(schemes().values())))
     if second:
         readings.append(read_pair(modelled, _modelled(second, body_text, data, None)))
     if as_json:
         print_json([scheme_view(modelled, reading) for reading in readings])
         return
-    head = aims()[modelled.variant.target].heads[0]
-    place = modelled.batch.anatomy.index(head)
-    click.echo(f"Seconds of full tension on {aims()[head].name.lower()}: {', '.join(LENGTHS)}")
+    head = targets()[modelled.variant.group].heads[0]
+    place = modelled.anatomy.index(head)
+    click.echo(f"Seconds of full tension on {targets()[head].name.lower()}: {', '.join(LENGTHS)}")
     for reading in readings:
         placed = "  ".join(f"{reading.tension[length][place]:5.1f}" for length in LENGTHS)
         click.echo(f"{reading.scheme.name:28} {placed}   in {reading.seconds:.0f} s")
 
 
-def _modelled(variant: str, body_text: str | None, data: Path | None, load: float | None) -> Modelled:
+def _modelled(variant: str, body_text: str | None, data: Path | None, load: float | None) -> VariantModel:
     document = find_variant(variant, library(data))
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
     return model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
@@ -125,11 +125,11 @@ def _tempo(text: str) -> Tempo:
     return Tempo(lower, pause, lift, squeeze)
 
 
-def _print_timed(modelled: Modelled, timed: TimedRep) -> None:
+def _print_timed(modelled: VariantModel, timed: TimedReps) -> None:
     click.echo(f"{modelled.variant.name}, {load_words(modelled)}, {timed.tempo.total:g} s a rep")
     click.echo(f"{timed.under_light:.1f} s over 20 % effort, {timed.under_hard:.1f} s over 50 %")
-    long, middle, short = timed.thirds
-    click.echo(f"{long:.1f} s in the long third, {middle:.1f} s in the middle, {short:.1f} s in the short")
+    first, middle, last = timed.thirds.values()
+    click.echo(f"{first:.1f} s in the first third, {middle:.1f} s in the middle, {last:.1f} s in the last")
     click.echo(f"inertia adds up to {abs(timed.inertial).max():.1f} N·m")
     if timed.feasible_share < 1:
         click.echo(f"muscle alone cannot do it for {100 - 100 * timed.feasible_share:.0f} % of the time")

@@ -7,11 +7,11 @@ from pathlib import Path
 import click
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
-from curve_rank.cli.drawing import drawn_certainty, pair_of
+from curve_rank.cli.draws import drawn_certainty, pair_of
 from curve_rank.cli.loads import schemes_command, tempo_command, transfer_command
 from curve_rank.cli.options import (
     body_from,
@@ -25,12 +25,14 @@ from curve_rank.cli.options import (
     say_errors,
 )
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.views import certainty_view, model_view, ranking_view, variant_line
-from curve_rank.rating.modelling import Modelled, Modeller, model_variants
-from curve_rank.rating.ranking import Question, rank
-from curve_rank.rating.vocabulary import aims, lenses
-from curve_rank.rating.why import limit_words, load_words, why
-from curve_rank.store.database import data_folder
+from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
+from curve_rank.figures.sheet import sheet
+from curve_rank.rating.lenses import lenses
+from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
+from curve_rank.rating.ranking import question, rank
+from curve_rank.rating.targets import targets
+from curve_rank.rating.words import limit_words, load_words, why
+from curve_rank.settings import Settings, read_settings
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -110,7 +112,7 @@ def model(
 
 
 @main.command(name="rank")
-@click.option("--target", default="biceps_long", show_default=True, help=", ".join(aims()))
+@click.option("--target", default="biceps_long", show_default=True, help=", ".join(targets()))
 @click.option("--lens", default="long_length", show_default=True, help=", ".join(lenses()))
 @click.option("--with", "equipment", default="", help="Comma-separated equipment; empty for anything.")
 @click.option("--spare", default="", help="Comma-separated joints: elbow, shoulder, wrist, lower_back.")
@@ -136,8 +138,15 @@ def rank_command(
     data: Path | None,
 ) -> None:
     """Rank variants for a target through a lens."""
-    question = Question(target, lens, listed(equipment), listed(spare), body_from(body_text), reps)
-    ranking = rank(question, library(data), Modeller())
+    asked = question(
+        target,
+        lens,
+        equipment=listed(equipment),
+        spare=listed(spare),
+        body=body_from(body_text),
+        reps=reps,
+    )
+    ranking = rank(asked, library(data), Modeller())
     pair = pair_of(ranking, beats, draws)
     sure = drawn_certainty(ranking, draws, seed) if draws else None
     chance = {"chance": round(float(sure.beats[pair]), 4)} if sure and pair else {}
@@ -157,17 +166,16 @@ def rank_command(
 @main.command()
 @click.argument("out", type=click.Path(path_type=Path, dir_okay=False))
 @click.option("--view", type=click.Choice(["side", "front", "top"]), help="Else the best.")
+@click.option("--dark", is_flag=True, help="On dark paper.")
 @json_option
 @data_option
 @say_errors
-def figures(out: Path, view: str | None, as_json: bool, data: Path | None) -> None:
+def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path | None) -> None:
     """Draw every variant at its hard spot into one HTML file."""
-    from curve_rank.web.sheet import sheet_page
-
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
     modelled = model_variants(library(data), Body(), effort=effort)
     try:
-        out.write_text(sheet_page(modelled, view or ""), encoding="utf-8")
+        out.write_text(sheet(modelled, view or "", "dark" if dark else "light"), encoding="utf-8")
     except OSError as error:
         raise BadInputError("OUT", str(out), f"a file that can be written ({error})") from error
     if as_json:
@@ -183,7 +191,7 @@ def figures(out: Path, view: str | None, as_json: bool, data: Path | None) -> No
 @say_errors
 def serve(host: str, port: int, data: Path | None) -> None:
     """Serve the web application."""
-    _serve(host, port, data_folder(data), demo=False)
+    _serve(host, port, read_settings(data=data), demo=False)
 
 
 @main.command()
@@ -193,34 +201,37 @@ def serve(host: str, port: int, data: Path | None) -> None:
 @say_errors
 def demo(host: str, port: int, data: Path | None) -> None:
     """Serve the web application with made-up demo data."""
-    _serve(host, port, data_folder(data or Path("instance/demo")), demo=True)
+    _serve(host, port, read_settings(data=data or Path("instance/demo")), demo=True)
 
 
-def _serve(host: str, port: int, folder: Path, *, demo: bool) -> None:
+def _serve(host: str, port: int, settings: Settings, *, demo: bool) -> None:
     from curve_rank.store.demo import fill_demo
     from curve_rank.web import create_app
+    from curve_rank.web.current import desk
     from curve_rank.web.serving import run
 
-    app = create_app(folder)
+    app = create_app(settings)
+    with app.app_context():
+        kept = desk()
     if demo:
-        fill_demo(app.extensions["curve_rank_store"])
+        fill_demo(kept.store)
     try:
         run(app, host, port, lambda where: click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)"))
     finally:
-        app.extensions["curve_rank_draws"].close()
+        kept.draws.close()
 
 
-def _print_model(modelled: Modelled) -> None:
+def _print_model(modelled: VariantModel) -> None:
     variant, readings = modelled.variant, modelled.readings
-    aim = aims()[variant.target]
+    target = targets()[variant.group]
     click.echo(f"{variant.name}: {load_words(modelled)}, limited by {limit_words(modelled)}")
-    click.echo(why(modelled, aim))
+    click.echo(why(modelled, target))
     click.echo(f"Evenness {readings.evenness:.2f}, slack {100 * readings.slack_share:.0f} % of the rep")
-    for key in aim.heads:
+    for key in target.heads:
         head = modelled.head(key)
         click.echo(
-            f"  {key:16} {100 * head.share:3.0f} % of the work, {head.length_at_hard_spot:3.0f} % long at "
-            f"the hard spot, tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
+            f"  {key:16} {100 * head.work_share:3.0f} % of the work, "
+            f"{head.length_at_hard_spot:3.0f} % long at the hard spot, tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
         )
 
 

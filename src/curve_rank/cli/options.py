@@ -15,8 +15,10 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.store.database import data_folder, open_store
-from curve_rank.store.variants import own_variants
+from curve_rank.settings import read_settings
+from curve_rank.store.database import DATABASE, open_store
+from curve_rank.store.documents import own_variants
+from curve_rank.store.viewers import local_educator
 
 
 def say_errors(command: Callable[..., None]) -> Callable[..., None]:
@@ -42,12 +44,13 @@ body_option = click.option("--body", "body_text", metavar="H,M", help="Height in
 
 def library(data: Path | None) -> tuple[Variant, ...]:
     """Built-in variants, and one's own where there is a data folder already."""
-    folder = data_folder(data)
-    if not (folder / "curve-rank.sqlite3").exists():
+    folder = read_settings(data=data).data
+    if not (folder / DATABASE).exists():
         return built_in()
     store = open_store(folder)
-    with store.session() as session:
-        return built_in() + own_variants(session)
+    with store.reading() as session:
+        viewer = local_educator(session)
+        return built_in() + (own_variants(session, viewer) if viewer else ())
 
 
 def body_from(text: str | None) -> Body:

@@ -7,7 +7,7 @@ import io
 from dataclasses import dataclass
 
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.rating.modelling import Modelled
+from curve_rank.rating.modelling import VariantModel
 
 
 @dataclass(frozen=True)
@@ -18,7 +18,7 @@ class Table:
     rows: tuple[tuple[float, ...], ...]
 
 
-def rep_table(modelled: Modelled) -> Table:
+def rep_table(modelled: VariantModel) -> Table:
     """Everything the bench draws, one row per sample of the rep."""
     columns: list[tuple[str, list[float]]] = [
         ("Elbow [°]", modelled.angle("elbow").tolist()),
@@ -29,12 +29,11 @@ def rep_table(modelled: Modelled) -> Table:
         ("Lever [cm]", (100 * modelled.along("lever")).tolist()),
     ]
     for head in parameter_set().heads:
-        if head.counted and head.group == modelled.variant.target:
+        if head.counted and head.group == modelled.variant.group:
             columns.append(
                 (f"{head.name}: drive [%]", (100 * modelled.head_along("drive", head.key)).tolist())
             )
-            percent = modelled.batch.geometry.percent[modelled.batch.anatomy.index(head.key), modelled.place]
-            columns.append((f"{head.name}: length [% of range]", percent.tolist()))
+            columns.append((f"{head.name}: length [% of range]", modelled.length_along(head.key).tolist()))
     rows = zip(*(values for _, values in columns), strict=True)
     return Table(tuple(title for title, _ in columns), tuple(tuple(round(v, 3) for v in row) for row in rows))
 

@@ -1,22 +1,33 @@
-"""How sure a ranking is: rank intervals, chances, unresolved bands, and what the order hangs on."""
+"""How sure a ranking is: rank intervals, chances, ties, and what the order hangs on."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from curve_rank.arm.arrays import Array, Index
 from curve_rank.arm.draws import deviates, uncertain
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.readings import Readings
+from curve_rank.rating.criteria import Basis
 from curve_rank.rating.ranking import Ranking
-from curve_rank.rating.scoring import Ingredients, scores
+from curve_rank.rating.scoring import scores
 
-Array = NDArray[np.float64]
+MOST_SENSITIVITIES = 5
+FEWEST_FOR_SENSITIVITY = 20
+TOP = 10
 
-INTERVAL = 0.80
-RESOLVED = 0.70
-"""Chance from which the order of two variants counts as resolved."""
-MOST_HANGS = 5
+
+def interval() -> float:
+    """Part of the draws that an interval holds [1]."""
+    return parameter_set().number("certainty.interval")
+
+
+def tails() -> tuple[float, float]:
+    """Quantiles at which an interval begins and ends."""
+    below = (1 - interval()) / 2
+    return below, 1 - below
 
 
 @dataclass(frozen=True)
@@ -32,8 +43,8 @@ class RowCertainty:
         80 % interval of the score.
     beats_next : float
         Chance that it scores above the row below; 1 for the last row.
-    band : int
-        Rows of one band are not resolved against the band's first row; counted from 1.
+    tie : int
+        Rows of one tie are not resolved against the tie's first row; counted from 1.
     """
 
     variant: str
@@ -42,11 +53,11 @@ class RowCertainty:
     score_low: float
     score_high: float
     beats_next: float
-    band: int
+    tie: int
 
 
 @dataclass(frozen=True)
-class Hang:
+class Sensitivity:
     """A parameter that the order of the top hangs on: its part of the variance of score differences."""
 
     parameter: str
@@ -62,7 +73,7 @@ class Certainty:
     draws, seed : int
     rows : tuple of RowCertainty
         Best first.
-    hangs_on : tuple of Hang
+    hangs_on : tuple of Sensitivity
         What the order of the first ten hangs on most.
     beats : array, shape (rows, rows)
         Chance that one row scores above another; draws that tie count half.
@@ -71,28 +82,28 @@ class Certainty:
     draws: int
     seed: int
     rows: tuple[RowCertainty, ...]
-    hangs_on: tuple[Hang, ...]
+    hangs_on: tuple[Sensitivity, ...]
     beats: Array
 
 
-def drawn_scores(ranking: Ranking, drawn: dict[str, Ingredients]) -> Array:
+def drawn_scores(ranking: Ranking, drawn: dict[str, Readings]) -> Array:
     """Scores of every row in every draw, shape (draws, rows).
 
     Parameters
     ----------
     ranking : Ranking
-    drawn : dict of Ingredients
+    drawn : dict of Readings
         Of every row's variant by id, S = (draws,), all of the same draws.
     """
     question = ranking.question
     columns = [
-        scores(drawn[row.variant.id], row.variant, question.body.mass, question.aim, question.lens_used)
+        scores(Basis(drawn[row.variant.id], row.variant, question.body.mass, question.target), question.lens)
         for row in ranking.rows
     ]
     return np.stack(columns, axis=1)
 
 
-def ranks_of(drawn: Array) -> NDArray[np.intp]:
+def ranks_of(drawn: Array) -> Index:
     """Rank of every row in every draw, 1 the best, (draws, rows); equal scores share the order of rows."""
     order = np.argsort(-drawn, axis=1, kind="stable")
     ranks = np.empty_like(order)
@@ -100,13 +111,13 @@ def ranks_of(drawn: Array) -> NDArray[np.intp]:
     return ranks
 
 
-def certainty(ranking: Ranking, drawn: dict[str, Ingredients], *, seed: int) -> Certainty:
+def certainty(ranking: Ranking, drawn: dict[str, Readings], *, seed: int) -> Certainty:
     """How sure a ranking is.
 
     Parameters
     ----------
     ranking : Ranking
-    drawn : dict of Ingredients
+    drawn : dict of Readings
         As in `drawn_scores`.
     seed : int
         The draws' seed, for the deviates behind them.
@@ -114,10 +125,9 @@ def certainty(ranking: Ranking, drawn: dict[str, Ingredients], *, seed: int) -> 
     if not ranking.rows:
         return Certainty(0, seed, (), (), np.zeros((0, 0)))
     table = drawn_scores(ranking, drawn)
-    ranks, tail = ranks_of(table), (1 - INTERVAL) / 2
-    beats = _chances(table)
-    bands = _bands(beats)
-    low, high = np.quantile(table, (tail, 1 - tail), axis=0)
+    ranks, beats = ranks_of(table), _chances(table)
+    ties = _ties(beats)
+    low, high = np.quantile(table, tails(), axis=0)
     rows = []
     for i, row in enumerate(ranking.rows):
         rank_low, rank_high = rank_interval(ranks[:, i])
@@ -130,22 +140,21 @@ def certainty(ranking: Ranking, drawn: dict[str, Ingredients], *, seed: int) -> 
                 score_low=float(low[i]),
                 score_high=float(high[i]),
                 beats_next=1.0 if last else float(beats[i, i + 1]),
-                band=bands[i],
+                tie=ties[i],
             )
         )
-    return Certainty(table.shape[0], seed, tuple(rows), _hangs_on(table, seed), beats)
+    return Certainty(table.shape[0], seed, tuple(rows), _sensitivities(table, seed), beats)
 
 
-def rank_interval(ranks: NDArray[np.intp]) -> tuple[int, int]:
+def rank_interval(ranks: Index) -> tuple[int, int]:
     """The 80 % interval of whole ranks: of those that start or end next to the quantiles, the one whose
     share of the draws is nearest to 80 %."""
-    tail = (1 - INTERVAL) / 2
-    low, high = (int(v) for v in np.quantile(ranks, (tail, 1 - tail), method="inverted_cdf"))
+    low, high = (int(v) for v in np.quantile(ranks, tails(), method="inverted_cdf"))
     best, least = (low, high), np.inf
     for start in (low, low + 1):
         for end in (high, high - 1):
             if start <= end:
-                miss = abs(float(((ranks >= start) & (ranks <= end)).mean()) - INTERVAL)
+                miss = abs(float(((ranks >= start) & (ranks <= end)).mean()) - interval())
                 if miss < least:
                     best, least = (start, end), miss
     return best
@@ -160,20 +169,21 @@ def _chances(drawn: Array) -> Array:
     return np.stack(rows)
 
 
-def _bands(beats: Array) -> list[int]:
-    """A new band begins where the band's first row is resolved against the row."""
-    bands, leader, band = [], 0, 1
+def _ties(beats: Array) -> list[int]:
+    """A new tie begins where the tie's first row is resolved against the row."""
+    resolved = parameter_set().number("certainty.resolved")
+    ties, leader, tie = [], 0, 1
     for i in range(beats.shape[0]):
-        if i > leader and beats[leader, i] >= RESOLVED:
-            leader, band = i, band + 1
-        bands.append(band)
-    return bands
+        if i > leader and beats[leader, i] >= resolved:
+            leader, tie = i, tie + 1
+        ties.append(tie)
+    return ties
 
 
-def _hangs_on(drawn: Array, seed: int) -> tuple[Hang, ...]:
+def _sensitivities(drawn: Array, seed: int) -> tuple[Sensitivity, ...]:
     """Which deviates explain the score differences between the first rows and those after them."""
-    top = min(drawn.shape[1], 10)
-    if top < 2 or drawn.shape[0] < 20:
+    top = min(drawn.shape[1], TOP)
+    if top < 2 or drawn.shape[0] < FEWEST_FOR_SENSITIVITY:
         return ()
     values = np.stack([deviates(seed, n) for n in range(drawn.shape[0])])
     values = (values - values.mean(axis=0)) / values.std(axis=0)
@@ -188,5 +198,5 @@ def _hangs_on(drawn: Array, seed: int) -> tuple[Hang, ...]:
             weight += spread**2
     noise = 1 / drawn.shape[0]
     shares = np.maximum(parts / max(weight, 1e-12) - noise, 0.0)
-    best = np.argsort(-shares)[:MOST_HANGS]
-    return tuple(Hang(uncertain()[k], float(shares[k])) for k in best if shares[k] > 0.01)
+    best = np.argsort(-shares)[:MOST_SENSITIVITIES]
+    return tuple(Sensitivity(uncertain()[k], float(shares[k])) for k in best if shares[k] > 0.01)

@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-import tomllib
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Any
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change, Variant
-from curve_rank.rating.modelling import Modelled, Modeller
+from curve_rank.data_files import read_toml
+from curve_rank.rating.lenses import Lens
+from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.scoring import score_variant
-from curve_rank.rating.vocabulary import Aim, Lens, aims
-
-EVEN = 2.0
-"""Scores closer than this say nothing either way."""
+from curve_rank.rating.targets import Target, targets
 
 
 @dataclass(frozen=True)
@@ -39,7 +37,7 @@ class Comparison:
     found: str
     more: Way
     less: Way
-    targets: tuple[Aim, ...]
+    targets: tuple[Target, ...]
 
 
 @dataclass(frozen=True)
@@ -47,14 +45,14 @@ class Verdict:
     """What a lens says of a comparison for one target: "agrees", "disagrees" or "says neither"."""
 
     lens: Lens
-    target: Aim
+    target: Target
     more: float
     less: float
 
     @property
     def says(self) -> str:
         """In a word or two."""
-        if abs(self.more - self.less) < EVEN:
+        if abs(self.more - self.less) < parameter_set().number("certainty.even_scores"):
             return "says neither"
         return "agrees" if self.more > self.less else "disagrees"
 
@@ -62,7 +60,7 @@ class Verdict:
 @cache
 def comparisons() -> tuple[Comparison, ...]:
     """All comparisons."""
-    table = tomllib.loads(files("curve_rank.rating").joinpath("evidence.toml").read_text(encoding="utf-8"))
+    table = read_toml("curve_rank.rating", "evidence.toml")
     return tuple(
         Comparison(
             key=key,
@@ -71,7 +69,7 @@ def comparisons() -> tuple[Comparison, ...]:
             found=entry["found"],
             more=_way(entry["more"]),
             less=_way(entry["less"]),
-            targets=tuple(aims()[target] for target in entry["targets"]),
+            targets=tuple(targets()[target] for target in entry["targets"]),
         )
         for key, entry in table.items()
     )
@@ -80,8 +78,7 @@ def comparisons() -> tuple[Comparison, ...]:
 def verdicts(comparison: Comparison, lenses: tuple[Lens, ...], modeller: Modeller) -> tuple[Verdict, ...]:
     """What every lens says, target by target."""
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-    ways = modeller.model((comparison.more.variant, comparison.less.variant), Body(), effort=effort)
-    modelled = [way for way in ways if isinstance(way, Modelled)]
+    modelled = modeller.able((comparison.more.variant, comparison.less.variant), Body(), effort=effort)
     if len(modelled) < 2:
         raise ValueError(f"{comparison.key}: a compared set-up cannot be modelled")
     return tuple(

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from curve_rank.arm.tempo import time_rep
+from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.catalogue.changes import changed
-from curve_rank.catalogue.schema import Fault
+from curve_rank.catalogue.schema import Fault, Variant
 from curve_rank.errors import CurveRankError
-from curve_rank.rating.modelling import Modelled, Modeller
+from curve_rank.rating.lenses import Lens
+from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.scoring import score_variant
-from curve_rank.rating.vocabulary import Aim, Lens
+from curve_rank.rating.targets import Target
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class FaultCost:
     Attributes
     ----------
     fault : Fault
-    modelled : Modelled or None
+    modelled : VariantModel or None
         The variant with the fault; None where it cannot be modelled, and `problem` says why.
     score_change : float
         In points of the lens.
@@ -30,46 +31,57 @@ class FaultCost:
     """
 
     fault: Fault
-    modelled: Modelled | None
+    modelled: VariantModel | None
     score_change: float
     says: str
     problem: str = ""
 
 
 def fault_costs(
-    modelled: Modelled, aim: Aim, lens: Lens, modeller: Modeller, *, effort: float
+    modelled: VariantModel, target: Target, lens: Lens, modeller: Modeller, *, effort: float
 ) -> tuple[FaultCost, ...]:
     """Every fault of a variant, worst first.
 
     Parameters
     ----------
-    modelled : Modelled
+    modelled : VariantModel
         The variant done right.
-    aim, lens : Aim, Lens
+    target, lens : Target, Lens
         What its score is for.
     modeller : Modeller
     effort : float
     """
-    variant, body = modelled.variant, modelled.batch.body
-    right, _ = score_variant(modelled, aim, lens)
+    right, _ = score_variant(modelled, target, lens)
+    wrongs = _with_faults(modelled, modeller, effort)
     costs = []
-    for fault in variant.faults:
-        try:
-            (wrong,) = modeller.model((changed(variant, fault.changes),), body, effort=effort)
-        except CurveRankError as error:
-            wrong = error
+    for fault, wrong in zip(modelled.variant.faults, wrongs, strict=True):
         if isinstance(wrong, CurveRankError):
             costs.append(FaultCost(fault, None, 0.0, "", str(wrong)))
             continue
-        score, _ = score_variant(wrong, aim, lens)
-        costs.append(FaultCost(fault, wrong, score - right, _words(modelled, wrong, aim)))
+        score, _ = score_variant(wrong, target, lens)
+        costs.append(FaultCost(fault, wrong, score - right, _words(modelled, wrong, target)))
     return tuple(sorted(costs, key=lambda c: c.score_change))
 
 
-def _words(right: Modelled, wrong: Modelled, aim: Aim) -> str:
+def _with_faults(
+    modelled: VariantModel, modeller: Modeller, effort: float
+) -> list[VariantModel | CurveRankError]:
+    """The variant with each fault, all modelled in one batch; the reason where one cannot be."""
+    found: list[Variant | CurveRankError] = []
+    for fault in modelled.variant.faults:
+        try:
+            found.append(changed(modelled.variant, fault.changes))
+        except CurveRankError as error:
+            found.append(error)
+    able = tuple(one for one in found if isinstance(one, Variant))
+    models = iter(modeller.model(able, modelled.body, effort=effort))
+    return [one if isinstance(one, CurveRankError) else next(models) for one in found]
+
+
+def _words(right: VariantModel, wrong: VariantModel, target: Target) -> str:
     """The changes a teacher would point at."""
     before, after = right.readings, wrong.readings
-    head = aim.heads[0]
+    head = target.heads[0]
     lengths = [m.head(head).length_at_hard_spot for m in (right, wrong)]
     parts = []
     if abs(after.hard_spot - before.hard_spot) >= 5:
@@ -78,19 +90,19 @@ def _words(right: Modelled, wrong: Modelled, aim: Aim) -> str:
         parts.append(f"length there {lengths[0]:.0f} → {lengths[1]:.0f} %")
     if abs(after.slack_share - before.slack_share) >= 0.03:
         parts.append(f"slack {100 * before.slack_share:.0f} → {100 * after.slack_share:.0f} % of the rep")
-    if abs(after.load - before.load) >= 0.02 * max(abs(before.load), 1):
-        parts.append(f"load at the same effort {before.load:.1f} → {after.load:.1f} kg")
+    if abs(wrong.load - right.load) >= 0.02 * max(abs(right.load), 1):
+        parts.append(f"load at the same effort {right.load:.1f} → {wrong.load:.1f} kg")
     if right.variant.guide != wrong.variant.guide:
         parts.append(_in_time(right, wrong))
     return "; ".join(parts) or "hardly any change in the curve"
 
 
-def _in_time(right: Modelled, wrong: Modelled) -> str:
-    times = []
-    for m in (right, wrong):
-        setup = m.batch.setups[m.place]
-        times.append(time_rep(setup, m.batch.body, right.readings.load, tempo_of(m.variant)))
-    held = f"{times[0].under_hard:.1f} → {times[1].under_hard:.1f} s over half effort in each repetition"
-    if times[1].feasible_share < 0.98:
-        held += f"; force alone cannot do it for {100 - 100 * times[1].feasible_share:.0f} % of the time"
+def _in_time(right: VariantModel, wrong: VariantModel) -> str:
+    def timed(modelled: VariantModel) -> TimedReps:
+        return time_rep(modelled.setup, modelled.body, right.load, tempo_of(modelled.variant))
+
+    before, after = timed(right), timed(wrong)
+    held = f"{before.under_hard:.1f} → {after.under_hard:.1f} s over half effort in each repetition"
+    if float(after.feasible_share) < 0.98:
+        held += f"; force alone cannot do it for {100 - 100 * float(after.feasible_share):.0f} % of the time"
     return held

@@ -5,57 +5,121 @@ from __future__ import annotations
 import hashlib
 import math
 import threading
-from collections import OrderedDict
-from dataclasses import dataclass
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any, TypeVar, cast
 
 import numpy as np
-from numpy.typing import NDArray
+from cachetools import LRUCache
 
+from curve_rank.arm.arrays import Array, size_of
 from curve_rank.arm.body import Body
+from curve_rank.arm.muscle import Anatomy
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.readings import HeadReading, Readings, read_reps
+from curve_rank.arm.readings import Readings, read_reps, slack_stretches, third_of
 from curve_rank.arm.rep import RepBatch, model_reps
-from curve_rank.arm.setup import least_load
+from curve_rank.arm.rep_setup import LINKS, RepSetup, least_load
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, LoadError
-from curve_rank.rating.setting import rep_setup
-
-Array = NDArray[np.float64]
+from curve_rank.rating.rep_of_variant import rep_setup
 
 LARGEST_LOAD = 400.0
-REMEMBERED = 4096
-"""Modelled variants, and what is derived from them, that are kept."""
+KEPT_BYTES = 192 * 1024 * 1024
+"""Memory for modelled variants and what is derived from them."""
+SMALL = 2048
+"""What an entry costs beside its arrays [bytes]."""
+
+Derived = TypeVar("Derived")
 
 
 @dataclass(frozen=True, eq=False)
-class Modelled:
-    """One variant modelled for one body: its readings, and its place in the batch of arrays.
+class VariantModel:
+    """One variant modelled for one body.
 
-    Compared by identity, so that what is derived from one can be remembered.
+    Attributes
+    ----------
+    variant : Variant
+    readings : Readings
+        Of its rep; S is empty.
+    rep : RepBatch
+        Its rep, as a batch of one.
+    key : str
+        Changes with anything that went into it; empty where nobody keeps it.
     """
 
     variant: Variant
     readings: Readings
-    batch: RepBatch
-    place: int
+    rep: RepBatch
+    key: str = ""
 
-    def head(self, key: str) -> HeadReading:
-        """Reading of the head named `key`."""
-        return self.readings.heads[self.batch.anatomy.index(key)]
+    @property
+    def body(self) -> Body:
+        """The body it is modelled for."""
+        return self.rep.body
+
+    @property
+    def anatomy(self) -> Anatomy:
+        """The heads it is modelled with."""
+        return self.rep.anatomy
+
+    @property
+    def setup(self) -> RepSetup:
+        """The rep before it was modelled."""
+        return self.rep.setups[0]
+
+    @property
+    def load(self) -> float:
+        """Load in use [kg]."""
+        return float(self.readings.load)
+
+    @property
+    def limits(self) -> dict[str, float]:
+        """Each link's own load at the chosen effort [kg]; infinite = not limiting."""
+        return self.rep.limits_of(0)
+
+    @property
+    def limited_by(self) -> str:
+        """The link that gives out first."""
+        return LINKS[int(self.readings.limited_by)]
+
+    @property
+    def hard_third(self) -> str:
+        """The third of the rep in which it is hardest."""
+        return third_of(float(self.readings.hard_at))
+
+    @cached_property
+    def hard(self) -> int:
+        """The sample at which it is hardest."""
+        return int(self.along("demand").argmax())
+
+    @cached_property
+    def slack(self) -> tuple[tuple[float, float], ...]:
+        """Stretches of the rep that are slack, as parts of it."""
+        return slack_stretches(self.along("demand"))
+
+    def head(self, key: str) -> Readings:
+        """Readings with every per-head one of the head named `key`."""
+        return self.readings.head(self.anatomy.index(key))
 
     def along(self, name: str) -> Array:
-        """One of the batch's (reps, samples) arrays for this variant, shape (samples,)."""
-        row: Array = getattr(self.batch, name)[self.place]
+        """One of the rep's (reps, samples) arrays, shape (samples,)."""
+        row: Array = getattr(self.rep, name)[0]
         return row
 
     def head_along(self, name: str, key: str) -> Array:
-        """One of the batch's per-head arrays for this variant and head, shape (samples,)."""
-        row: Array = getattr(self.batch, name)[self.batch.anatomy.index(key), self.place]
+        """One of the rep's per-head arrays for a head, shape (samples,)."""
+        row: Array = getattr(self.rep, name)[self.anatomy.index(key), 0]
+        return row
+
+    def length_along(self, key: str) -> Array:
+        """Length of a head along the rep, percent of its range, shape (samples,)."""
+        row: Array = self.rep.geometry.percent[self.anatomy.index(key), 0]
         return row
 
     def angle(self, name: str) -> Array:
         """A joint angle over the rep [degrees]."""
-        row: Array = getattr(self.batch.posture, name)[self.place]
+        row: Array = getattr(self.rep.posture, name)[0]
         return row
 
 
@@ -66,7 +130,7 @@ def model_variants(
     effort: float,
     load: float | None = None,
     check: bool = True,
-) -> tuple[Modelled, ...]:
+) -> tuple[VariantModel, ...]:
     """Model variants in one batch, each at its working load or all at `load`.
 
     Raises
@@ -80,8 +144,11 @@ def model_variants(
     check_load(load, max(least_load(setup, body) for setup in setups))
     loads = None if load is None else np.full(len(setups), load)
     batch = model_reps(setups, body=body, effort=effort, loads=loads)
-    table = read_reps(batch, trunk_supported=tuple(trunk_held(v) for v in variants))
-    result = tuple(Modelled(variant, table.rep(i), batch, i) for i, variant in enumerate(variants))
+    readings = read_reps(batch, trunk_supported=tuple(trunk_held(v) for v in variants))
+    result = tuple(
+        VariantModel(variant, readings.of(i), batch if len(variants) == 1 else batch.of(i))
+        for i, variant in enumerate(variants)
+    )
     for modelled in result if check else ():
         _refuse_hopeless(modelled, given=load is not None)
     return result
@@ -98,19 +165,19 @@ def check_load(load: float | None, least: float = 0.0) -> None:
         raise BadInputError("load", load, f"{math.ceil(least)} to {LARGEST_LOAD:g} kg")
 
 
-def _refuse_hopeless(modelled: Modelled, *, given: bool) -> None:
-    readings, batch, i = modelled.readings, modelled.batch, modelled.place
+def _refuse_hopeless(modelled: VariantModel, *, given: bool) -> None:
+    readings = modelled.readings
     if given and readings.feasible_share < 1:
-        worst = int(np.argmax(np.where(batch.feasible[i], 0, batch.effort[i])))
-        most = _most_load(modelled)
+        worst = int(np.argmax(np.where(modelled.along("feasible"), 0, modelled.along("effort"))))
+        full = model_reps((modelled.setup,), body=modelled.body, effort=1.0)
         raise LoadError(
             "load",
-            f"{readings.load:g} kg",
-            f"no drive holds it at elbow {batch.posture.elbow[i, worst]:.0f}°; "
-            f"about {most:.0f} kg is the most that can be lifted once",
+            f"{modelled.load:g} kg",
+            f"no drive holds it at elbow {modelled.angle('elbow')[worst]:.0f}°; "
+            f"about {float(full.load[0]):.0f} kg is the most that can be lifted once",
         )
-    least = least_load(batch.setups[i], batch.body)
-    if not given and not (readings.peak_demand > 0 and least < readings.load < LARGEST_LOAD):
+    least = least_load(modelled.setup, modelled.body)
+    if not given and not (readings.peak_demand > 0 and least < modelled.load < LARGEST_LOAD):
         raise LoadError(
             "set-up",
             modelled.variant.name,
@@ -118,46 +185,83 @@ def _refuse_hopeless(modelled: Modelled, *, given: bool) -> None:
         )
 
 
-def _most_load(modelled: Modelled) -> float:
-    """The load at full effort [kg]."""
-    batch, i = modelled.batch, modelled.place
-    full = model_reps((batch.setups[i],), body=batch.body, effort=1.0)
-    return float(full.load[0])
-
-
 class Modeller:
     """Models variants and keeps results by content: body, effort, parameters and the whole document.
 
-    A result is found again only if nothing that went into it has changed, so it is never stale. Safe to
-    share between threads.
+    A result is found again only if nothing that went into it has changed, so it is never stale. What is
+    worked out from a kept model (a strip, a sentence) can be kept beside it. This is the only cache of
+    models; it is bounded in bytes. Safe to share between threads.
     """
 
-    def __init__(self, capacity: int = REMEMBERED) -> None:
-        self._capacity = capacity
-        self._kept: OrderedDict[str, Modelled | CurveRankError] = OrderedDict()
+    def __init__(self, most_bytes: int = KEPT_BYTES) -> None:
+        self._kept: LRUCache[Hashable, Any] = LRUCache(most_bytes, getsizeof=_cost)
         self._lock = threading.Lock()
 
     def model(
         self, variants: tuple[Variant, ...], body: Body, *, effort: float
-    ) -> tuple[Modelled | CurveRankError, ...]:
+    ) -> tuple[VariantModel | CurveRankError, ...]:
         """Each variant modelled at its working load, or the error that keeps it from being modelled."""
         keys = [content_key(variant, body, effort) for variant in variants]
         with self._lock:
             found = {key: self._kept[key] for key in keys if key in self._kept}
         missing = {k: v for k, v in zip(keys, variants, strict=True) if k not in found}
-        found |= _model_each(missing, body, effort)
+        made = {
+            key: replace(result, key=key) if isinstance(result, VariantModel) else result
+            for key, result in _model_each(missing, body, effort).items()
+        }
         with self._lock:
-            for key in keys:
-                self._kept[key] = found[key]
-                self._kept.move_to_end(key)
-            while len(self._kept) > self._capacity:
-                self._kept.popitem(last=False)
-        return tuple(found[key] for key in keys)
+            for key, result in made.items():
+                self._keep(key, result)
+        return tuple((found | made)[key] for key in keys)
+
+    def able(self, variants: tuple[Variant, ...], body: Body, *, effort: float) -> tuple[VariantModel, ...]:
+        """Those of the variants that can be modelled, modelled."""
+        found = self.model(variants, body, effort=effort)
+        return tuple(m for m in found if isinstance(m, VariantModel))
+
+    def one(self, variant: Variant, body: Body, *, effort: float) -> VariantModel:
+        """One variant modelled at its working load.
+
+        Raises
+        ------
+        CurveRankError
+            What keeps it from being modelled.
+        """
+        (found,) = self.model((variant,), body, effort=effort)
+        if isinstance(found, CurveRankError):
+            raise found
+        return found
+
+    def derived(self, modelled: VariantModel, name: Hashable, make: Callable[[], Derived]) -> Derived:
+        """What `make` works out from a model, kept under a name as long as there is room."""
+        if not modelled.key:
+            return make()
+        key = (modelled.key, name)
+        with self._lock:
+            if key in self._kept:
+                return cast(Derived, self._kept[key])
+        made = make()
+        with self._lock:
+            self._keep(key, made)
+        return made
+
+    def _keep(self, key: Hashable, value: object) -> None:
+        if _cost(value) <= self._kept.maxsize:
+            self._kept[key] = value
+
+
+def _cost(value: object) -> int:
+    """Memory of a kept entry, near enough [bytes]."""
+    if isinstance(value, VariantModel):
+        return SMALL + size_of(value.rep) + size_of(value.readings)
+    if isinstance(value, CurveRankError):
+        return SMALL
+    return SMALL + len(repr(value))
 
 
 def _model_each(
     variants: dict[str, Variant], body: Body, effort: float
-) -> dict[str, Modelled | CurveRankError]:
+) -> dict[str, VariantModel | CurveRankError]:
     """All in one batch; one by one only when something in the batch cannot be modelled."""
     if not variants:
         return {}

@@ -1,35 +1,21 @@
-"""Asks a question of variants and answers with ranked rows, and with what was left out and why."""
+"""Rankings: a question, and the answer to it."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
-from curve_rank.rating.modelling import Modelled, Modeller
-from curve_rank.rating.scoring import (
-    CriterionScore,
-    Strain,
-    criterion_values,
-    ingredients_of,
-    score_variant,
-    strains,
-)
-from curve_rank.rating.vocabulary import (
-    BENCHES,
-    EQUIPMENT,
-    LOADS,
-    Aim,
-    Lens,
-    aims,
-    joints,
-    known,
-    lenses,
-    spare_above,
-)
-from curve_rank.rating.why import why
+from curve_rank.rating.joints import Strain, joints, spare_above, strains
+from curve_rank.rating.lenses import Lens, lenses
+from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.rating.scoring import CriterionScore, basis_of, score_variant
+from curve_rank.rating.targets import Target, known, targets
+from curve_rank.rating.words import why
 
 
 @dataclass(frozen=True)
@@ -38,38 +24,32 @@ class Question:
 
     Attributes
     ----------
-    target, lens : str
-        Keys of `vocabulary.aims()` and `vocabulary.lenses()`.
+    target : Target
+    lens : Lens
     equipment : tuple of str
-        Keys of `vocabulary.EQUIPMENT`. Loads named are the only loads used; benches count only once one
-        is named ("no_bench" for none). Empty: anything.
+        Keys of `words.equipment()`. Loads named are the only loads used; benches count only once one is
+        named ("no_bench" for none). Empty: anything.
     spare : tuple of str
         Joints whose strain must stay low.
     body : Body
     reps : int
         Repetitions to failure at the working load.
-    own_lens : Lens, optional
-        A lens that is not built in; `lens` is its key then.
 
     Raises
     ------
     UnknownNameError, BadInputError
     """
 
-    target: str = "biceps_long"
-    lens: str = "long_length"
+    target: Target
+    lens: Lens
     equipment: tuple[str, ...] = ()
     spare: tuple[str, ...] = ()
     body: Body = field(default_factory=Body)
     reps: int = DEFAULT_EFFORT_REPS
-    own_lens: Lens | None = None
 
     def __post_init__(self) -> None:
-        known("target", self.target, aims())
-        if self.own_lens is None or self.own_lens.key != self.lens:
-            known("lens", self.lens, lenses())
         for item in self.equipment:
-            known("equipment", item, EQUIPMENT)
+            known("equipment", item, words.equipment())
         for joint in self.spare:
             known("joint to spare", joint, joints())
         effort_for_reps(self.reps)
@@ -79,15 +59,31 @@ class Question:
         """Effort of the repetitions."""
         return effort_for_reps(self.reps)
 
-    @property
-    def aim(self) -> Aim:
-        """The target's heads and group."""
-        return aims()[self.target]
 
-    @property
-    def lens_used(self) -> Lens:
-        """The lens."""
-        return self.own_lens or lenses()[self.lens]
+def question(
+    target: str = "biceps_long",
+    lens: str = "long_length",
+    *,
+    equipment: tuple[str, ...] = (),
+    spare: tuple[str, ...] = (),
+    body: Body | None = None,
+    reps: int = DEFAULT_EFFORT_REPS,
+    among: Mapping[str, Lens] | None = None,
+) -> Question:
+    """A question by the keys of its target and lens; `among` are the lenses there are, the built-in ones.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+    """
+    return Question(
+        known("target", target, targets()),
+        known("lens", lens, lenses() if among is None else among),
+        equipment,
+        spare,
+        body or Body(),
+        reps,
+    )
 
 
 @dataclass(frozen=True)
@@ -95,7 +91,7 @@ class Row:
     """One ranked variant."""
 
     rank: int
-    modelled: Modelled
+    modelled: VariantModel
     score: float
     criteria: tuple[CriterionScore, ...]
     strains: tuple[Strain, ...]
@@ -139,58 +135,69 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
     Ranking
         Best first; equal scores by name. A variant that cannot be modelled is left out with the reason.
     """
-    group = tuple(v for v in variants if v.target == question.aim.group)
+    group = tuple(v for v in variants if v.group == question.target.group)
     modelled = modeller.model(group, question.body, effort=question.effort)
     left_out, rows = [], []
     for variant, result in zip(group, modelled, strict=True):
-        reason = _kept_out(variant, result, question)
+        if isinstance(result, CurveRankError):
+            left_out.append(LeftOut(variant, _lacking(variant, question) or str(result)))
+            continue
+        strained = strains(result.readings)
+        reason = _kept_out(result, strained, question)
         if reason:
             left_out.append(LeftOut(variant, reason))
-        elif isinstance(result, Modelled):
-            score, parts = score_variant(result, question.aim, question.lens_used)
-            outside = _outside_limits(result, question)
-            if outside:
-                left_out.append(LeftOut(variant, outside))
-            else:
-                rows.append((score, parts, result))
-    rows.sort(key=lambda row: (-row[0], row[2].variant.name))
+        else:
+            score, parts = score_variant(result, question.target, question.lens)
+            rows.append((score, parts, strained, result))
+    rows.sort(key=lambda row: (-row[0], row[3].variant.name))
     return Ranking(
         question,
         tuple(
-            Row(place, result, score, parts, strains(result), why(result, question.aim))
-            for place, (score, parts, result) in enumerate(rows, start=1)
+            Row(place, result, score, parts, strained, _why(result, question.target, modeller))
+            for place, (score, parts, strained, result) in enumerate(rows, start=1)
         ),
         tuple(left_out),
     )
 
 
-def _outside_limits(result: Modelled, question: Question) -> str:
-    """Which of the lens's limits a variant breaks, or nothing."""
-    if not question.lens_used.limits:
-        return ""
-    values = criterion_values(ingredients_of(result), result.variant, question.body.mass, question.aim)
-    for limit in question.lens_used.limits:
-        value = float(values[limit.criterion])
-        if limit.broken_by(value):
-            criterion = question.lens_used.criterion(limit.criterion)
-            return f"outside the lens’s limits ({criterion.name.lower()}: {value:.3g} {criterion.unit})"
-    return ""
+def _why(modelled: VariantModel, target: Target, modeller: Modeller) -> str:
+    return modeller.derived(modelled, ("why", target.key), lambda: why(modelled, target))
 
 
-def _kept_out(variant: Variant, result: Modelled | CurveRankError, question: Question) -> str:
-    """Why a variant is left out, or nothing."""
-    loads = [item for item in question.equipment if item in LOADS]
-    benches = [item for item in question.equipment if item in BENCHES]
+def _kept_out(result: VariantModel, strained: tuple[Strain, ...], question: Question) -> str:
+    """Why a modelled variant is left out, or nothing."""
+    return (
+        _lacking(result.variant, question)
+        or _not_spared(strained, question)
+        or _outside_limits(result, question)
+    )
+
+
+def _lacking(variant: Variant, question: Question) -> str:
+    """What a variant needs that is not to hand, or nothing."""
+    loads = [item for item in question.equipment if item in words.loads()]
+    benches = [item for item in question.equipment if item in words.benches()]
     lacking: list[str] = [load for load in variant.equipment.loads if loads and load not in loads]
     if benches and variant.equipment.bench and variant.equipment.bench not in benches:
         lacking.append(variant.equipment.bench)
-    if lacking:
-        return "needs " + " and ".join(EQUIPMENT[item] for item in lacking)
-    if isinstance(result, CurveRankError):
-        return str(result)
-    strained = [
-        strain
-        for strain in strains(result)
-        if strain.joint.key in question.spare and strain.strain > spare_above()
-    ]
-    return f"does not spare the {strained[0].joint.name} ({strained[0].says})" if strained else ""
+    named = words.equipment()
+    return "needs " + " and ".join(named[item] for item in lacking) if lacking else ""
+
+
+def _not_spared(strained: tuple[Strain, ...], question: Question) -> str:
+    """Which of the joints to spare a variant strains first, or nothing."""
+    for strain in strained:
+        if strain.joint.key in question.spare and strain.strain > spare_above():
+            return f"does not spare the {strain.joint.name} ({strain.says})"
+    return ""
+
+
+def _outside_limits(result: VariantModel, question: Question) -> str:
+    """Which of the lens's limits a variant breaks, or nothing."""
+    basis = basis_of(result, question.target)
+    for limit in question.lens.limits:
+        criterion = question.lens.criterion(limit.criterion)
+        value = float(criterion.value(basis))
+        if limit.broken_by(value):
+            return f"outside the lens’s limits ({criterion.name.lower()}: {value:.3g} {criterion.unit})"
+    return ""

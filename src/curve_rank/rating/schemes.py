@@ -2,25 +2,22 @@
 
 from __future__ import annotations
 
-import tomllib
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from curve_rank.arm.readings import THIRDS, length_weights
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.readings import LENGTHS, length_weights
 from curve_rank.arm.rep import model_reps
-from curve_rank.arm.tempo import PHASES, Tempo, time_rep
+from curve_rank.arm.tempo import PHASES, Tempo, quickest_stroke, time_reps
 from curve_rank.catalogue.schema import Variant
-from curve_rank.rating.modelling import Modelled
-from curve_rank.rating.scoring import carried
+from curve_rank.data_files import read_toml
+from curve_rank.rating.criteria import carried
+from curve_rank.rating.modelling import VariantModel
 
-Array = NDArray[np.float64]
-
-LENGTHS = THIRDS
+AT_HARD_SPOT = -1.0
 
 
 @dataclass(frozen=True)
@@ -86,10 +83,9 @@ class SchemeReading:
 @cache
 def schemes() -> dict[str, Scheme]:
     """The built-in schemes by key."""
-    table = tomllib.loads(files("curve_rank.rating").joinpath("schemes.toml").read_text(encoding="utf-8"))
     return {
         key: Scheme(key, entry["name"], entry["says"], tuple(_part(raw) for raw in entry["parts"]))
-        for key, entry in table.items()
+        for key, entry in read_toml("curve_rank.rating", "schemes.toml").items()
     }
 
 
@@ -99,27 +95,29 @@ def tempo_of(variant: Variant) -> Tempo:
     return Tempo(lower=guide.lower_s, pause=guide.pause_s, lift=guide.lift_s, squeeze=guide.squeeze_s)
 
 
-def read_scheme(modelled: Modelled, scheme: Scheme, *, tempo: Tempo | None = None) -> SchemeReading:
+def read_scheme(modelled: VariantModel, scheme: Scheme, *, tempo: Tempo | None = None) -> SchemeReading:
     """What a scheme places on each head of a variant modelled at its ten-repetition load.
 
     Parameters
     ----------
-    modelled : Modelled
+    modelled : VariantModel
     scheme : Scheme
     tempo : Tempo, optional
         Of a full rep; partial reps take their part of its strokes. Default: the variant's guide.
     """
+    return read_schemes(modelled, (scheme,), tempo=tempo)[0]
+
+
+def read_schemes(
+    modelled: VariantModel, several: tuple[Scheme, ...], *, tempo: Tempo | None = None
+) -> tuple[SchemeReading, ...]:
+    """As `read_scheme` for several schemes: parts over the same stretch of the rep are done in one batch."""
     tempo = tempo or tempo_of(modelled.variant)
-    total = {name: np.zeros(len(modelled.batch.anatomy.keys)) for name in LENGTHS}
-    seconds = 0.0
-    for part in scheme.parts:
-        placed, time = _hold(modelled, part) if part.hold else _reps(modelled, part, tempo)
-        seconds += time + part.rest
-        total = {name: total[name] + placed[name] for name in LENGTHS}
-    return SchemeReading(scheme, seconds, total)
+    placed = _placed(modelled, {part for scheme in several for part in scheme.parts}, tempo)
+    return tuple(_read(scheme, placed, len(modelled.anatomy.keys)) for scheme in several)
 
 
-def read_pair(first: Modelled, second: Modelled, *, reps: int = 10) -> SchemeReading:
+def read_pair(first: VariantModel, second: VariantModel, *, reps: int = 10) -> SchemeReading:
     """Two variants back to back without rest, `reps` each."""
     name = f"{first.variant.name}, then {second.variant.name}"
     scheme = Scheme("pair", name, f"{reps} repetitions each, no rest between.", (Part(reps=reps),))
@@ -128,12 +126,40 @@ def read_pair(first: Modelled, second: Modelled, *, reps: int = 10) -> SchemeRea
     return SchemeReading(scheme, one.seconds + other.seconds, both)
 
 
+@dataclass(frozen=True)
+class _PartReading:
+    """What one part of a scheme places, by length (heads,) [s of full tension], and its time [s]."""
+
+    tension: dict[str, Array]
+    seconds: float
+
+
+def _read(scheme: Scheme, placed: dict[Part, _PartReading], heads: int) -> SchemeReading:
+    total = {name: np.zeros(heads) for name in LENGTHS}
+    seconds = 0.0
+    for part in scheme.parts:
+        seconds += placed[part].seconds + part.rest
+        total = {name: total[name] + placed[part].tension[name] for name in LENGTHS}
+    return SchemeReading(scheme, seconds, total)
+
+
+def _placed(modelled: VariantModel, parts: set[Part], tempo: Tempo) -> dict[Part, _PartReading]:
+    """Every part's own reading."""
+    held = [part for part in parts if part.hold]
+    stretches = {(part.start, part.end) for part in parts if not part.hold}
+    result = dict(zip(held, _holds(modelled, held), strict=True))
+    for start, end in stretches:
+        of_stretch = [part for part in parts if not part.hold and (part.start, part.end) == (start, end)]
+        result |= zip(of_stretch, _reps(modelled, of_stretch, tempo), strict=True)
+    return result
+
+
 def _part(raw: dict[str, Any]) -> Part:
     start = raw.get("from", 0.0)
     return Part(
         reps=raw.get("reps", 0),
         hold=raw.get("hold", 0.0),
-        start=-1.0 if start == "hard" else start,
+        start=AT_HARD_SPOT if start == "hard" else start,
         end=raw.get("to", 1.0),
         load=raw.get("load", 1.0),
         rest=raw.get("rest", 0.0),
@@ -141,35 +167,43 @@ def _part(raw: dict[str, Any]) -> Part:
     )
 
 
-def _load(modelled: Modelled, part: Part) -> float:
-    """The part's load; a share of all that the hands move, the body's included [kg]."""
-    on_hands = carried(modelled.variant) * modelled.batch.body.mass
-    return part.load * (modelled.readings.load + on_hands) - on_hands
+def _loads(modelled: VariantModel, parts: list[Part]) -> Array:
+    """The parts' loads, each a part of all that the hands move, the body's included [kg]."""
+    on_hands = carried(modelled.variant) * modelled.body.mass
+    return np.array([part.load * (modelled.load + on_hands) - on_hands for part in parts])
 
 
-def _reps(modelled: Modelled, part: Part, tempo: Tempo) -> tuple[dict[str, Array], float]:
-    span = part.end - part.start
+def _reps(modelled: VariantModel, parts: list[Part], tempo: Tempo) -> list[_PartReading]:
+    """Parts that are repetitions over one stretch of the rep."""
+    start, end = parts[0].start, parts[0].end
+    span, quickest = end - start, quickest_stroke()
     shorter = Tempo(
-        lower=max(0.2, tempo.lower * span),
-        pause=tempo.pause if part.start == 0 else 0.0,
-        lift=max(0.2, tempo.lift * span),
-        squeeze=tempo.squeeze if part.end == 1 else 0.0,
+        lower=max(quickest, tempo.lower * span),
+        pause=tempo.pause if start == 0 else 0.0,
+        lift=max(quickest, tempo.lift * span),
+        squeeze=tempo.squeeze if end == 1 else 0.0,
     )
-    setup, body = modelled.batch.setups[modelled.place], modelled.batch.body
-    timed = time_rep(setup, body, _load(modelled, part), shorter, start=part.start, end=part.end)
-    phases = PHASES[:2] if part.lower_only else PHASES
-    placed = timed.tension_time(phases)
-    return {name: part.reps * row for name, row in placed.items()}, part.reps * shorter.total
+    setups = (modelled.setup,) * len(parts)
+    timed = time_reps(setups, modelled.body, _loads(modelled, parts), shorter, start=start, end=end)
+    result = []
+    for i, part in enumerate(parts):
+        one = timed.of(i).tension_time(PHASES[:2] if part.lower_only else PHASES)
+        tension = {name: part.reps * row for name, row in one.items()}
+        result.append(_PartReading(tension, part.reps * shorter.total))
+    return result
 
 
-def _hold(modelled: Modelled, part: Part) -> tuple[dict[str, Array], float]:
-    """Tension of a still hold: the sharing at that place."""
-    batch, body = modelled.batch, modelled.batch.body
-    still = model_reps((batch.setups[modelled.place],), body=body, loads=np.array([_load(modelled, part)]))
-    last = still.demand.shape[1] - 1
-    at = int(still.demand[0].argmax()) if part.start < 0 else round(part.start * last)
-    peak = still.anatomy.peak_force * body.force_scale
-    tension = part.hold * still.force[:, 0, at] / peak
-    percent = still.geometry.percent[:, 0, at]
-    weights = length_weights(percent)
-    return {name: tension * weight for name, weight in weights.items()}, part.hold
+def _holds(modelled: VariantModel, parts: list[Part]) -> list[_PartReading]:
+    """Parts that are still holds: the sharing at their places."""
+    if not parts:
+        return []
+    body = modelled.body
+    still = model_reps((modelled.setup,) * len(parts), body=body, loads=_loads(modelled, parts))
+    peak, last = still.anatomy.peak_force * body.force_scale, still.demand.shape[1] - 1
+    result = []
+    for i, part in enumerate(parts):
+        at = int(still.demand[i].argmax()) if part.start == AT_HARD_SPOT else round(part.start * last)
+        tension = part.hold * still.force[:, i, at] / peak
+        weights = length_weights(still.geometry.percent[:, i, at])
+        result.append(_PartReading({name: tension * w for name, w in weights.items()}, part.hold))
+    return result

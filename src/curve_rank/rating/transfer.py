@@ -11,17 +11,15 @@ from scipy.optimize import brentq
 
 from curve_rank.arm.body import STRENGTH_RANGE, Body
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.setup import effort_for_reps
+from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.rating.certainty import INTERVAL
-from curve_rank.rating.drawing import Task, model_draws
-from curve_rank.rating.modelling import Modelled, model_variants
-from curve_rank.rating.scoring import carried
+from curve_rank.rating.certainty import tails
+from curve_rank.rating.criteria import carried
+from curve_rank.rating.draws import DrawTask, model_draws
+from curve_rank.rating.modelling import VariantModel, model_variants
 
 TRANSFER_DRAWS, SEED = 40, 1
-LEAST_EFFORT = 0.5
-"""Effort of thirty repetitions, beyond which nobody should trust the rule."""
 
 
 @dataclass(frozen=True)
@@ -39,7 +37,7 @@ class Transfer:
 
     Attributes
     ----------
-    modelled : Modelled
+    modelled : VariantModel
         The other variant at the load, for the body that explains the known set.
     low, high : float
         80 % interval over draws of the arm [kg]; the load itself where none were asked for.
@@ -47,7 +45,7 @@ class Transfer:
         The load on the equipment's steps [kg].
     """
 
-    modelled: Modelled
+    modelled: VariantModel
     low: float
     high: float
     rounded: float
@@ -55,7 +53,7 @@ class Transfer:
     @property
     def load(self) -> float:
         """[kg]"""
-        return self.modelled.readings.load
+        return self.modelled.load
 
 
 def body_from_set(body: Body, known: KnownSet) -> Body:
@@ -118,7 +116,7 @@ def worth(
     result = []
     for m, (low, high) in zip(modelled, spread.T, strict=True):
         on_hands = carried(m.variant) * strong.mass
-        load = m.readings.load
+        load = m.load
         bounds = [(load + on_hands) * part - on_hands for part in (low, high)]
         result.append(Transfer(m, min(bounds[0], load), max(bounds[1], load), on_steps(load, m.variant)))
     return tuple(result)
@@ -137,15 +135,15 @@ def reps_at(variant: Variant, body: Body, load: float) -> float:
 
     def spare(effort: float) -> float:
         (modelled,) = model_variants((variant,), body, effort=effort, check=False)
-        return modelled.readings.load - load
+        return modelled.load - load
 
+    numbers = parameter_set().number
+    constant, least = numbers("readings.reps_constant"), numbers("certainty.least_effort")
     if spare(1.0) < 0:
         return 0.0
-    if spare(LEAST_EFFORT) > 0:
-        return 30.0
-    return float(
-        parameter_set().number("readings.reps_constant") * (1 / brentq(spare, LEAST_EFFORT, 1.0) - 1)
-    )
+    if spare(least) > 0:
+        return constant * (1 / least - 1)
+    return float(constant * (1 / brentq(spare, least, 1.0) - 1))
 
 
 def on_steps(load: float, variant: Variant) -> float:
@@ -157,18 +155,17 @@ def on_steps(load: float, variant: Variant) -> float:
 def _load_at(body: Body, known: KnownSet, strength: float) -> float:
     effort = effort_for_reps(known.reps)
     batch = model_variants((known.variant,), replace(body, strength=strength), effort=effort, check=False)
-    return batch[0].readings.load
+    return batch[0].load
 
 
 def _spread(body: Body, known: KnownSet, targets: tuple[Variant, ...], draws: int) -> NDArray[np.float64]:
     """80 % interval of target's load over known variant's, relative to no deviation, (2, targets)."""
     variants = (known.variant, *targets)
     effort = effort_for_reps(known.reps)
-    parts = model_draws(Task(variants, body, effort, SEED, 0, draws))
+    parts = model_draws(DrawTask(variants, body, effort, SEED, 0, draws))
     hands = np.array([carried(v) * body.mass for v in variants])
-    drawn = parts.whole["load"] + hands
-    plain = np.array([m.readings.load for m in model_variants(variants, body, effort=effort)]) + hands
+    drawn = parts.load + hands
+    plain = np.array([m.load for m in model_variants(variants, body, effort=effort)]) + hands
     relative = (drawn[:, 1:] / drawn[:, :1]) / (plain[1:] / plain[0])
-    tail = (1 - INTERVAL) / 2
     same = np.array([v == known.variant for v in targets])
-    return np.where(same, 1.0, np.quantile(relative, (tail, 1 - tail), axis=0))
+    return np.where(same, 1.0, np.quantile(relative, tails(), axis=0))

@@ -1,8 +1,7 @@
-"""Opens the database: pragmas, migrations up to the newest, sessions."""
+"""Opens the database: pragmas, migrations up to the newest, sessions for reading and for writing."""
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -12,13 +11,19 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event, select
+from sqlalchemy import Connection, Engine, create_engine, event, select
 from sqlalchemy.orm import Session, sessionmaker
 
-from curve_rank.store.tables import Person
+from curve_rank.store.tables import Person, PersonRole
+from curve_rank.store.validated import ValidatedDocuments
+
+__all__ = ["Session", "Store", "open_store", "write_with"]
 
 DATABASE = "curve-rank.sqlite3"
 BUSY_TIMEOUT_MS = 5000
+VALIDATED = "validated"
+"""Where a session finds the documents that have been validated."""
+IMMEDIATE = "immediate"
 
 
 @dataclass(frozen=True)
@@ -30,20 +35,32 @@ class Store:
     make_session: sessionmaker[Session]
 
     @contextmanager
-    def session(self) -> Iterator[Session]:
-        """A session that commits when the block ends well and rolls back when it does not."""
-        with self.make_session.begin() as session:
+    def reading(self) -> Iterator[Session]:
+        """A session that keeps nothing."""
+        with self.make_session() as session:
+            yield session
+
+    @contextmanager
+    def writing(self) -> Iterator[Session]:
+        """A session that has the database to itself for writing; see `write_with`."""
+        with self.make_session() as session, write_with(session):
             yield session
 
 
-def data_folder(given: Path | None = None) -> Path:
-    """Where data lives: as given, else CURVE_RANK_DATA, else the user's data folder."""
-    if given is not None:
-        return given
-    if named := os.environ.get("CURVE_RANK_DATA"):
-        return Path(named)
-    base = os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share"
-    return Path(base) / "curve-rank"
+@contextmanager
+def write_with(session: Session) -> Iterator[Session]:
+    """Write with an open session: begins at once, commits when the block ends well, else undoes all of it.
+
+    Whoever else wants to write waits. What the session has read before is read anew.
+    """
+    session.rollback()
+    session.connection(execution_options={IMMEDIATE: True})
+    try:
+        yield session
+        session.commit()
+    except BaseException:
+        session.rollback()
+        raise
 
 
 def open_store(folder: Path) -> Store:
@@ -51,32 +68,45 @@ def open_store(folder: Path) -> Store:
     folder.mkdir(parents=True, exist_ok=True)
     engine = create_engine(f"sqlite:///{folder / DATABASE}")
     event.listen(engine, "connect", _set_pragmas)
+    event.listen(engine, "begin", _begin)
     _upgrade(engine)
-    store = Store(folder, engine, sessionmaker(engine, expire_on_commit=False))
-    with store.session() as session:
-        if session.scalar(select(Person).where(Person.role == "educator")) is None:
-            session.add(Person(name="Local educator", role="educator"))
+    make_session = sessionmaker(engine, expire_on_commit=False, info={VALIDATED: ValidatedDocuments()})
+    store = Store(folder, engine, make_session)
+    with store.writing() as session:
+        if session.scalar(select(PersonRole.id).where(PersonRole.role == "educator")) is None:
+            _add_local_educator(session)
     return store
 
 
-def local_educator(session: Session) -> Person:
-    """The one who owns what is made here."""
-    return session.scalars(select(Person).where(Person.role == "educator").order_by(Person.id)).first()  # type: ignore[return-value]
+def _add_local_educator(session: Session) -> None:
+    person = Person(name="Local educator")
+    session.add(person)
+    session.flush()
+    session.add(PersonRole(owner_id=person.id, person_id=person.id, role="educator"))
 
 
 def _set_pragmas(connection: Any, _record: Any) -> None:
+    # The driver begins no transactions of its own: it would leave table changes out of them.
+    connection.isolation_level = None
     cursor = connection.cursor()
+    cursor.execute(f"PRAGMA busy_timeout = {BUSY_TIMEOUT_MS}")
     cursor.execute("PRAGMA foreign_keys = ON")
     cursor.execute("PRAGMA journal_mode = WAL")
-    cursor.execute(f"PRAGMA busy_timeout = {BUSY_TIMEOUT_MS}")
     cursor.close()
 
 
+def _begin(connection: Connection) -> None:
+    immediate = connection.get_execution_options().get(IMMEDIATE, False)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if immediate else "BEGIN")
+
+
 def _upgrade(engine: Engine) -> None:
+    """All migrations in one transaction: they are all done or none is."""
     config = Config()
     with (
         as_file(files("curve_rank.store").joinpath("migrations")) as migrations,
-        engine.begin() as connection,
+        engine.connect().execution_options(**{IMMEDIATE: True}) as connection,
+        connection.begin(),
     ):
         config.set_main_option("script_location", str(migrations))
         config.attributes["connection"] = connection

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change
-from curve_rank.rating.lens import validate_lens
+from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.transfer import KnownSet, body_from_set
-from curve_rank.store.database import Store, local_educator
-from curve_rank.store.lenses import save_lens
+from curve_rank.store.database import Store
+from curve_rank.store.documents import save_new
 from curve_rank.store.people import body_of, save_body
-from curve_rank.store.tables import BodyRow, OwnVariant, Person, Room, SavedQuestion
-from curve_rank.store.variants import save_new
+from curve_rank.store.questions import save_question
+from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room
+from curve_rank.store.viewers import Viewer, local_educator
 
 CLIENTS = (
     ("Wren Achterberg", 1.63, 58.0, ()),
@@ -59,7 +62,7 @@ KNOWN_SETS = (
     ("Jory Feldspar", "standing-dumbbell-curl", 16.0, 8),
     ("Wren Achterberg", "rope-press-down", 17.5, 10),
 )
-LENS = {
+LENS: dict[str, Any] = {
     "name": "Lanternfield house blend",
     "school": "Long first, but nothing that rests for more than a fifth of the rep.",
     "weights": {"long_tension": 45, "evenness": 25, "joints": 20, "strictness": 10},
@@ -74,49 +77,48 @@ QUESTIONS = (
 
 def fill_demo(store: Store) -> None:
     """Put the demo data into a store that has none yet; a second call changes nothing."""
-    with store.session() as session:
-        if session.scalar(select(Room.id)) is not None:
+    with store.writing() as session:
+        viewer = local_educator(session)
+        if viewer is None or session.scalar(select(Room.id)) is not None:
             return
-        educator = local_educator(session)
+        educator = session.get_one(Person, viewer.person)
         educator.name = "Maude Ellerby"
-        session.add(BodyRow(owner_id=educator.id, person_id=educator.id, height_m=1.69, mass_kg=68.0))
-        for name in COACHES:
-            session.add(Person(owner_id=educator.id, name=name, role="coach"))
-        for name, height, mass, sore in CLIENTS:
-            _add_client(session, educator, name, height, mass, sore)
+        session.add(BodyRow(owner_id=viewer.person, person_id=viewer.person, height_m=1.69, mass_kg=68.0))
+        coaches = [_add_person(session, viewer, name, "coach") for name in COACHES]
+        for n, (name, height, mass, sore) in enumerate(CLIENTS):
+            client = _add_person(session, viewer, name, "client")
+            coach = coaches[n % len(coaches)]
+            session.add(CoachClient(owner_id=viewer.person, coach_id=coach, client_id=client))
+            session.add(
+                BodyRow(
+                    owner_id=viewer.person,
+                    person_id=client,
+                    height_m=height,
+                    mass_kg=mass,
+                    sore_joints=list(sore),
+                )
+            )
         for name, equipment in ROOMS:
-            session.add(Room(owner_id=educator.id, name=name, equipment=list(equipment)))
+            session.add(Room(owner_id=viewer.person, name=name, equipment=list(equipment)))
         for name, address in QUESTIONS:
-            session.add(SavedQuestion(owner_id=educator.id, name=name, address=address))
+            save_question(session, viewer, name=name, address=address)
         for name, variant, load, reps in KNOWN_SETS:
-            _keep_known_set(session, educator, name, KnownSet(find_variant(variant, built_in()), load, reps))
-        save_lens(session, educator, validate_lens(LENS))
+            _keep_known_set(session, viewer, name, KnownSet(find_variant(variant, built_in()), load, reps))
+        save_new(session, viewer, "lens", validate_lens(LENS), name=LENS["name"])
         for name, source, settings in OWN:
-            _add_own(session, educator, name, source, settings)
+            changes = tuple(Change(field=field, set=value) for field, value in settings)
+            variant_made = changed(find_variant(source, built_in()), changes)
+            save_new(session, viewer, "variant", variant_made, name=name, made_from=source)
 
 
-def _add_client(
-    session: Session, educator: Person, name: str, height: float, mass: float, sore: tuple[str, ...]
-) -> None:
-    client = Person(owner_id=educator.id, name=name, role="client")
-    session.add(client)
+def _add_person(session: Session, viewer: Viewer, name: str, role: str) -> int:
+    person = Person(owner_id=viewer.person, name=name)
+    session.add(person)
     session.flush()
-    session.add(
-        BodyRow(
-            owner_id=educator.id, person_id=client.id, height_m=height, mass_kg=mass, sore_joints=list(sore)
-        )
-    )
+    session.add(PersonRole(owner_id=viewer.person, person_id=person.id, role=role))
+    return person.id
 
 
-def _keep_known_set(session: Session, educator: Person, name: str, known: KnownSet) -> None:
+def _keep_known_set(session: Session, viewer: Viewer, name: str, known: KnownSet) -> None:
     client = session.scalars(select(Person).where(Person.name == name)).one()
-    session.refresh(client)
-    save_body(session, educator, client, body_from_set(body_of(client), known), known)
-
-
-def _add_own(
-    session: Session, educator: Person, name: str, source: str, settings: tuple[tuple[str, float], ...]
-) -> None:
-    if session.scalar(select(OwnVariant.id).where(OwnVariant.made_from == source)) is None:
-        changes = tuple(Change(field=field, set=value) for field, value in settings)
-        save_new(session, educator, changed(find_variant(source, built_in()), changes), name=name)
+    save_body(session, viewer, client.id, body_from_set(body_of(client), known), known)

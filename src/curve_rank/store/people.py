@@ -1,30 +1,33 @@
-"""People with bodies, rooms, and saved questions."""
+"""People with bodies, and rooms."""
 
 from __future__ import annotations
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, selectinload
 
 from curve_rank.arm.body import Body
-from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.errors import UnknownNameError
 from curve_rank.rating.transfer import KnownSet
-from curve_rank.store.tables import BodyRow, Person, Room, SavedQuestion
+from curve_rank.store.tables import BodyRow, Person, Room
+from curve_rank.store.viewers import Viewer
 
 
-def people_with_bodies(session: Session) -> list[Person]:
-    """Everyone whose body is known, by name."""
-    rows = session.scalars(select(Person).order_by(Person.name)).unique()
+def people_with_bodies(session: Session, viewer: Viewer) -> list[Person]:
+    """Everyone the viewer may see whose body is known, by name."""
+    rows = session.scalars(
+        select(Person).where(viewer.may_see()).options(selectinload(Person.bodies)).order_by(Person.name)
+    )
     return [person for person in rows if person.bodies]
 
 
-def person(session: Session, person_id: int) -> Person:
-    """A person with a body.
+def person(session: Session, viewer: Viewer, person_id: int) -> Person:
+    """A person with a body whom the viewer may see.
 
     Raises
     ------
     UnknownNameError
     """
-    found = session.get(Person, person_id)
+    found = session.scalar(select(Person).where(viewer.may_see(), Person.id == person_id))
     if found is None or not found.bodies:
         raise UnknownNameError("for", person_id, "someone whose body is known here")
     return found
@@ -42,18 +45,29 @@ def body_of(person: Person) -> Body:
     )
 
 
-def save_body(session: Session, owner: Person, person: Person, body: Body, known: KnownSet | None) -> None:
+def save_body(session: Session, viewer: Viewer, person_id: int, body: Body, known: KnownSet | None) -> Person:
     """Keep a new state of a person's body; sore joints carry over.
 
     Parameters
     ----------
+    session : Session
+    viewer : Viewer
+    person_id : int
+        Someone whom the viewer may see.
     body : Body
         With the strength that the known set, if any, explains.
     known : KnownSet, optional
+
+    Raises
+    ------
+    UnknownNameError
     """
-    person.bodies.append(
+    found = session.scalar(select(Person).where(viewer.may_see(), Person.id == person_id))
+    if found is None:
+        raise UnknownNameError("for", person_id, "someone who is known here")
+    found.bodies.append(
         BodyRow(
-            owner_id=owner.id,
+            owner_id=viewer.person,
             height_m=body.height,
             mass_kg=body.mass,
             strength=body.strength,
@@ -62,49 +76,13 @@ def save_body(session: Session, owner: Person, person: Person, body: Body, known
             known_variant=known.variant.id if known else None,
             known_load_kg=known.load if known else None,
             known_reps=known.reps if known else None,
-            sore_joints=list(person.bodies[-1].sore_joints) if person.bodies else [],
+            sore_joints=list(found.bodies[-1].sore_joints) if found.bodies else [],
         )
     )
     session.flush()
+    return found
 
 
-def rooms(session: Session) -> list[Room]:
-    """All rooms, by name."""
-    return list(session.scalars(select(Room).order_by(Room.name)))
-
-
-def saved_questions(session: Session) -> list[SavedQuestion]:
-    """All saved questions, newest first."""
-    return list(session.scalars(select(SavedQuestion).order_by(SavedQuestion.id.desc())))
-
-
-def save_question(session: Session, owner: Person, *, name: str, address: str) -> SavedQuestion:
-    """Keep a question under a name.
-
-    Raises
-    ------
-    BadInputError
-    """
-    name = " ".join(name.split())
-    if not 1 <= len(name) <= 80:
-        raise BadInputError("name", name, "1 to 80 characters")
-    if len(address) > 400:
-        raise BadInputError("question", address, "at most 400 characters")
-    row = SavedQuestion(owner_id=owner.id, name=name, address=address)
-    session.add(row)
-    session.flush()
-    return row
-
-
-def remove_question(session: Session, question_id: int) -> SavedQuestion:
-    """Forget a saved question; what it was, so that it can be kept again.
-
-    Raises
-    ------
-    UnknownNameError
-    """
-    row = session.get(SavedQuestion, question_id)
-    if row is None:
-        raise UnknownNameError("question", question_id, "a question that is kept here")
-    session.delete(row)
-    return row
+def rooms(session: Session, viewer: Viewer) -> list[Room]:
+    """The viewer's rooms, by name."""
+    return list(session.scalars(select(Room).where(Room.owner_id == viewer.person).order_by(Room.name)))

@@ -1,84 +1,97 @@
-"""The web application: one blueprint, template folder and script for each page."""
+"""The web application: a page in the address bar is a module, a template folder, a script and a test."""
 
 from __future__ import annotations
 
-from pathlib import Path
-
-from flask import Flask, redirect, request, url_for
-from flask.typing import ResponseReturnValue
+from flask import Flask, request
 from flask_wtf import CSRFProtect
+from markupsafe import Markup
 
 from curve_rank import __version__
-from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.running import Draws
-from curve_rank.rating.vocabulary import aims, cautions
-from curve_rank.rating.why import load_words
+from curve_rank.background.draws import Draws
+from curve_rank.background.executor import make_executor
+from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.strip import strip
+from curve_rank.figures.svg import page_patterns, svg
+from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.rating.targets import Target, targets
+from curve_rank.rating.words import load_words
+from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
-from curve_rank.web import (
-    bench,
-    board,
-    certainty,
-    evidence,
-    lenses,
-    loads,
-    patterns,
-    problems,
-    security,
-    sources,
-    variants,
-)
-from curve_rank.web.shares import score_bar, shares_svg
-from curve_rank.web.strip import strip_svg
+from curve_rank.web import access, current, notices, pages, problems, security
+from curve_rank.web.pages import rooms
 
 LARGEST_REQUEST = 256 * 1024
 
 
-def create_app(folder: Path) -> Flask:
+def create_app(settings: Settings, *, draws: Draws | None = None) -> Flask:
     """The application over the data in a folder.
 
     Parameters
     ----------
-    folder : Path
-        Made, with its database, when it is not there yet.
+    settings : Settings
+        Its data folder is made, with its database, when it is not there yet.
+    draws : Draws, optional
+        What models draws in the background, where it is not all cores or the settings' cluster.
     """
     app = Flask(__name__)
     app.config.update(
-        SECRET_KEY=security.secret_key(folder),
+        SECRET_KEY=security.secret_key(settings.data),
         MAX_CONTENT_LENGTH=LARGEST_REQUEST,
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Strict",
-        SESSION_COOKIE_SECURE=security.behind_https(),
+        SESSION_COOKIE_SECURE=settings.https,
         SEND_FILE_MAX_AGE_DEFAULT=3600,
     )
-    app.extensions["curve_rank_store"] = open_store(folder)
-    app.extensions["curve_rank_modeller"] = Modeller()
-    app.extensions["curve_rank_draws"] = Draws()
+    app.extensions[current.EXTENSION] = current.Desk(
+        settings=settings,
+        store=open_store(settings.data),
+        modeller=Modeller(),
+        draws=draws or Draws(lambda: make_executor(settings.scheduler)),
+    )
+    access.register(app)
     CSRFProtect(app)
     app.after_request(security.set_headers)
+    app.teardown_appcontext(current.close_session)
     problems.register(app)
-    for page in (board, certainty, bench, variants, loads, lenses, evidence, sources):
-        app.register_blueprint(page.blueprint)
-    if patterns.wanted():
-        app.register_blueprint(patterns.blueprint)
+    pages.register(app, with_patterns=settings.patterns)
+    _prepare_templates(app)
+    return app
+
+
+def _prepare_templates(app: Flask) -> None:
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals.update(
-        strip_svg=strip_svg,
-        shares_svg=shares_svg,
+        picture=picture,
+        strip=row_strip,
+        shares=shares_bar,
         score_bar=score_bar,
+        part_bar=part_bar,
+        swatch=lambda head: picture(swatch(head)),
+        patterns=Markup(page_patterns()),
         load_words=load_words,
-        aims=aims,
-        cautions=cautions,
+        targets=targets,
+        notices=notices.told,
+        rooms=rooms,
         version=__version__,
     )
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
+    app.jinja_env.filters["lower_first"] = lambda text: text[:1].lower() + text[1:]
     app.context_processor(lambda: {"theme": security.chosen_theme(request)})
 
-    @app.get("/")
-    def home() -> ResponseReturnValue:
-        return redirect(url_for("board.show"))
 
-    @app.get("/healthz")
-    def healthz() -> ResponseReturnValue:
-        return {"ok": True, "version": __version__}
+def picture(drawn: Picture) -> Markup:
+    """A picture in a page."""
+    return Markup(svg(drawn))  # the writer escapes whatever stands in it
 
-    return app
+
+def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Markup:
+    """A rep strip in a page, kept beside the model it is drawn from."""
+    return current.modeller().derived(
+        modelled, ("strip", target.key, size), lambda: picture(strip(modelled, target, size))
+    )
+
+
+def shares_bar(modelled: VariantModel) -> Markup:
+    """Who does the work, in a page, kept beside the model it is drawn from."""
+    return current.modeller().derived(modelled, "shares", lambda: picture(shares(modelled)))

@@ -8,7 +8,14 @@ from flask import Flask, Response, jsonify, make_response, render_template, requ
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
-from curve_rank.errors import CurveRankError, LoadError, PostureError, UnknownNameError
+from curve_rank.errors import (
+    CurveRankError,
+    LoadError,
+    NotAllowedError,
+    PostureError,
+    UnknownNameError,
+)
+from curve_rank.web.access import NotSignedInError
 
 log = logging.getLogger(__name__)
 
@@ -27,10 +34,22 @@ def wants_json() -> bool:
 
 
 def _own(error: CurveRankError) -> Response:
-    status = 404 if isinstance(error, UnknownNameError) and error.field == "variant" else 400
-    if isinstance(error, PostureError | LoadError):
-        status = 422
-    return _answer(status, str(error), field=error.field)
+    return _answer(status_of(error), str(error), field=error.field)
+
+
+def status_of(error: CurveRankError) -> int:
+    """The HTTP status that goes with one of our own errors."""
+    match error:
+        case NotSignedInError():
+            return 401
+        case NotAllowedError():
+            return 403
+        case PostureError() | LoadError():
+            return 422
+        case UnknownNameError(field="variant"):
+            return 404
+        case _:
+            return 400
 
 
 def _http(error: HTTPException) -> Response:
@@ -52,4 +71,4 @@ def _unforeseen(error: Exception) -> Response:
 def _answer(status: int, message: str, field: str = "") -> Response:
     if wants_json():
         return make_response(jsonify(error=message, field=field), status)
-    return make_response(render_template("problem.html", message=message, status=status), status)
+    return make_response(render_template("pages/problem.html", message=message, status=status), status)

@@ -33,11 +33,6 @@ def set_headers(response: Response) -> Response:
     return response
 
 
-def behind_https() -> bool:
-    """Whether cookies may only travel over https: set CURVE_RANK_HTTPS=1 when a proxy serves it so."""
-    return os.environ.get("CURVE_RANK_HTTPS") == "1"
-
-
 def secret_key(folder: Path) -> bytes:
     """The key that signs sessions and forms; made once, readable by its owner alone."""
     folder.mkdir(parents=True, exist_ok=True)

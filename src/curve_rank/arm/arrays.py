@@ -1,0 +1,88 @@
+"""Arrays as every module here shapes them, and the arithmetic they share.
+
+Vectors carry their three components on the first axis, heads sit on the first axis of per-head arrays, and
+the samples of a rep on the last.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import fields, is_dataclass, replace
+from typing import Any, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+BoolArray = NDArray[np.bool_]
+Index = NDArray[np.intp]
+Parts = TypeVar("Parts")
+
+DEGREE = np.pi / 180
+
+
+def cross(a: Array, b: Array) -> Array:
+    """Vector product with components on the first axis."""
+    return np.stack((a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]))
+
+
+def dot(a: Array, b: Array) -> Array:
+    """Scalar product with components on the first axis."""
+    return np.asarray(a[0] * b[0] + a[1] * b[1] + a[2] * b[2])
+
+
+def length_of(vector: Array) -> Array:
+    """Euclidean length with components on the first axis."""
+    return np.asarray(np.sqrt(dot(vector, vector)))
+
+
+def sin_cos(degrees: Array) -> tuple[Array, Array]:
+    """Sine and cosine of angles [degrees]."""
+    radians = np.deg2rad(degrees)
+    return np.sin(radians), np.cos(radians)
+
+
+def smooth_step(value: Array, start: float, end: float) -> Array:
+    """0 up to `start`, 1 from `end`, a smooth cubic between."""
+    t = np.clip((value - start) / (end - start), 0.0, 1.0)
+    result: Array = t * t * (3 - 2 * t)
+    return result
+
+
+def mean_over_rep(values: Array) -> Array:
+    """Mean over the last axis by the trapezoidal rule (samples are evenly spaced in the coordinate)."""
+    result: Array = (values.sum(axis=-1) - 0.5 * (values[..., 0] + values[..., -1])) / (values.shape[-1] - 1)
+    return result
+
+
+def midpoints(values: Array) -> Array:
+    """Means of neighbours on the last axis, one fewer."""
+    return np.asarray(0.5 * (values[..., 1:] + values[..., :-1]))
+
+
+def of_reps(parts: Parts, reps: Any) -> Parts:
+    """A dataclass of arrays (…, reps, samples), or of such dataclasses, with some of its reps."""
+    return _each(parts, lambda values: values[..., reps, :])
+
+
+def copied(parts: Parts) -> Parts:
+    """A dataclass of arrays with memory of its own."""
+    return _each(parts, np.copy)
+
+
+def size_of(parts: Any) -> int:
+    """Memory of all arrays in a dataclass, in those within it and in its mappings [bytes]."""
+    if isinstance(parts, np.ndarray):
+        return parts.nbytes
+    if is_dataclass(parts) and not isinstance(parts, type):
+        return sum(size_of(getattr(parts, f.name)) for f in fields(parts))
+    return 0
+
+
+def _each(parts: Parts, change: Callable[[Any], Any]) -> Parts:
+    changed = {
+        f.name: change(value) if isinstance(value, np.ndarray) else _each(value, change)
+        for f in fields(parts)  # type: ignore[arg-type]
+        for value in (getattr(parts, f.name),)
+    }
+    return replace(parts, **changed)  # type: ignore[type-var]

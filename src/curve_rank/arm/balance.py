@@ -1,0 +1,167 @@
+"""Everything that must balance over postures: what pulls from outside, and what actuators do about it.
+
+A rep held still and a rep in time stand on the same balance; time only adds inertia to the one side and
+lets force fall with velocity on the other.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from curve_rank.arm.actuators import (
+    SHOULDER,
+    Actuators,
+    Capacities,
+    actuators,
+    default_capacities,
+)
+from curve_rank.arm.arrays import Array, BoolArray
+from curve_rank.arm.body import Body
+from curve_rank.arm.force import ExternalLoad, Moments, external_load
+from curve_rank.arm.muscle import Anatomy, HeadGeometry, default_anatomy, head_geometry
+from curve_rank.arm.posture import Frame, Posture, arm_frame
+from curve_rank.arm.rep_setup import RepStack, Shift
+from curve_rank.arm.sharing import share_load
+from curve_rank.arm.strength import ElbowStrength, shoulder_strength
+
+Number = TypeVar("Number", bound=np.generic)
+
+
+@dataclass(frozen=True)
+class Balance:
+    """Postures of several reps, S = (reps, samples), and all that acts at them.
+
+    Attributes
+    ----------
+    stack : RepStack
+    body : Body
+    anatomy : Anatomy
+    capacities : Capacities
+    posture : Posture
+    frame : Frame
+    geometry : HeadGeometry
+    external : ExternalLoad
+    actuators : Actuators
+        Of the N = reps · samples postures in a row.
+    """
+
+    stack: RepStack
+    body: Body
+    anatomy: Anatomy
+    capacities: Capacities
+    posture: Posture
+    frame: Frame
+    geometry: HeadGeometry
+    external: ExternalLoad
+    actuators: Actuators
+
+    @property
+    def shape(self) -> tuple[int, ...]:
+        """(reps, samples)."""
+        return self.posture.elbow.shape
+
+    def flat(self, values: NDArray[Number]) -> NDArray[Number]:
+        """Values that broadcast to S as one row of N."""
+        return np.broadcast_to(values, self.shape).ravel()
+
+    def moving(self, factor: Array) -> Balance:
+        """The same with the heads' active forces times `factor`, (heads, *S)."""
+        heads = len(self.anatomy.keys)
+        return replace(self, actuators=self.actuators.moving(factor.reshape(heads, -1)))
+
+    def outside(self, load: Array) -> Moments:
+        """All moments from outside the muscles at loads (reps,) [N·m]."""
+        return self.external.static + self.external.per_kg.times(load[:, None])
+
+    def demand(self, outside: Moments) -> Array:
+        """What is asked of the target group at the rep's own joint, shape S [N·m]; negative: of the other."""
+        own = np.where(self.stack.straight_arm, outside.shoulder[2], outside.elbow)
+        return np.asarray(-self.stack.direction * own)
+
+    def elbow_strength(self, direction: Array) -> ElbowStrength:
+        """Strength of the elbow in a direction that broadcasts to S: +1 flexion, −1 extension."""
+        return ElbowStrength(self.actuators, self.flat(direction))
+
+    def shoulder_strength(self) -> tuple[Array, Array]:
+        """Largest shoulder moment in flexion and in extension, shape S each [N·m]."""
+        flexion, extension = shoulder_strength(self.actuators)
+        return flexion.reshape(self.shape), extension.reshape(self.shape)
+
+    def share(self, outside: Moments) -> tuple[Array, BoolArray]:
+        """Drives that hold moments from outside, and where there are any.
+
+        The shoulder's balance is asked only where nothing else holds the upper arm.
+
+        Returns
+        -------
+        drives : array, shape (actuators, *S)
+        feasible : array of bool, shape S
+        """
+        acting = self.actuators
+        asked = np.stack([self.flat(m) for m in (outside.elbow, outside.forearm, outside.shoulder[2])])
+        demand = -(asked + acting.passive)
+        unsupported = self.flat(self.stack.unsupported)
+        drives: Array = np.zeros(acting.matrix.shape[1:])
+        feasible: BoolArray = np.zeros(demand.shape[1], dtype=np.bool_)
+        for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
+            if chosen.any():
+                solved = share_load(
+                    acting.matrix[rows][:, :, chosen],
+                    demand[rows][:, chosen],
+                    cost=acting.cost,
+                    low=acting.low,
+                    high=acting.high,
+                )
+                drives[:, chosen], feasible[chosen] = solved.drives, solved.feasible
+        return drives.reshape(-1, *self.shape), feasible.reshape(self.shape)
+
+
+def balance(
+    stack: RepStack,
+    posture: Posture,
+    body: Body,
+    *,
+    anatomy: Anatomy | None = None,
+    capacities: Capacities | None = None,
+    shift: Shift | None = None,
+) -> Balance:
+    """All that acts at postures of stacked reps.
+
+    Parameters
+    ----------
+    stack : RepStack
+    posture : Posture
+        Angles (reps, samples): the stack's own, the same set up a little off, or the rep in time.
+    body : Body
+    anatomy : Anatomy, optional
+    capacities : Capacities, optional
+    shift : Shift, optional
+        Moves pulleys and anchors; nothing is refused then.
+
+    Raises
+    ------
+    PostureError
+        When a pulley lies inside the body or comes too near the hand.
+    """
+    anatomy, capacities = anatomy or default_anatomy(), capacities or default_capacities()
+    frame = arm_frame(posture, body)
+    external = external_load(stack.lines, frame, posture, body, stack.hip_height, shift=shift)
+    geometry = head_geometry(
+        anatomy,
+        elbow=posture.elbow,
+        forearm=posture.forearm,
+        shoulder=posture.shoulder,
+        abduction=posture.abduction,
+    )
+    flat = HeadGeometry(
+        **{name: values.reshape(len(anatomy.keys), -1) for name, values in vars(geometry).items()}
+    )
+    grip = np.repeat([capacities.grips[setup.grip] for setup in stack.setups], posture.elbow.shape[1])
+    acting = actuators(
+        anatomy, flat, forearm=posture.forearm.ravel(), grip=grip, body=body, capacities=capacities
+    )
+    return Balance(stack, body, anatomy, capacities, posture, frame, geometry, external, acting)

@@ -1,0 +1,1 @@
+"""Long work with progress and cancel, shared out to all cores or a cluster. Knows no page and no request."""

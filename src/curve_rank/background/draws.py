@@ -1,0 +1,191 @@
+"""Draws in the background: shared out to an executor, and kept by content."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import threading
+from collections.abc import Callable
+from concurrent.futures import FIRST_COMPLETED, Executor, Future, wait
+from dataclasses import dataclass, field
+
+from cachetools import LRUCache
+
+from curve_rank.arm.arrays import size_of
+from curve_rank.arm.body import Body
+from curve_rank.arm.readings import Readings, one_after_another
+from curve_rank.background.executor import make_executor
+from curve_rank.background.runs import Run, Runs
+from curve_rank.catalogue.schema import Variant
+from curve_rank.rating.draws import DrawTask, check_draws, model_draws
+from curve_rank.rating.modelling import content_key
+
+FIRST_DRAWS, CHUNK = 8, 25
+"""Draws of the first, quick part of the work, and of every other."""
+QUICK_DRAWS = 40
+KEPT_BYTES = 256 * 1024 * 1024
+"""Memory for kept draws."""
+PATIENCE = 0.25
+"""How often a run looks whether it was cancelled [s]."""
+
+
+@dataclass(frozen=True)
+class DrawQuestion:
+    """What is drawn: some variants for a body at an effort, from so many draws of a seed."""
+
+    variants: tuple[Variant, ...]
+    body: Body
+    effort: float
+    seed: int
+    draws: int
+
+    @property
+    def keys(self) -> dict[str, str]:
+        """Per variant's id, a key that changes with anything that goes into its draws."""
+        return {
+            v.id: f"{content_key(v, self.body, self.effort)}|{self.seed}|{self.draws}" for v in self.variants
+        }
+
+    @property
+    def key(self) -> str:
+        """A key of the whole question."""
+        return hashlib.sha256("".join(self.keys.values()).encode()).hexdigest()
+
+
+@dataclass(eq=False)
+class DrawRun(Run):
+    """One run of draws; `variants` are those that nobody had drawn yet."""
+
+    variants: tuple[Variant, ...] = ()
+    _parts: list[tuple[int, Readings]] = field(default_factory=list)
+    _lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def take(self, start: int, part: Readings) -> None:
+        """Add the draws from `start` on."""
+        with self._lock:
+            self._parts.append((start, part))
+            self.done += part.load.shape[0]
+
+    def so_far(self) -> dict[str, Readings]:
+        """Draws without a gap from the first on, by variant id; empty before the first are done."""
+        with self._lock:
+            parts = sorted(self._parts, key=lambda part: part[0])
+        joined, reached = [], 0
+        for start, part in parts:
+            if start != reached:
+                break
+            joined.append(part)
+            reached = start + part.load.shape[0]
+        if not joined:
+            return {}
+        whole = one_after_another(joined)
+        return {variant.id: whole.of(i).in_single() for i, variant in enumerate(self.variants)}
+
+
+class Draws:
+    """Runs of draws and their results, kept by content: what is asked again is found again.
+
+    A run belongs to a person and a question; kept draws are reached only through a question, never through
+    a name. Safe to share between threads. The executor is made when the first run needs it.
+    """
+
+    def __init__(self, make: Callable[[], Executor] = make_executor, most_bytes: int = KEPT_BYTES) -> None:
+        self._make = make
+        self._executor: Executor | None = None
+        self._kept: LRUCache[str, Readings] = LRUCache(most_bytes, getsizeof=size_of)
+        self._runs: Runs[DrawRun] = Runs()
+        self._lock = threading.Lock()
+
+    def found(self, question: DrawQuestion) -> dict[str, Readings] | None:
+        """Kept draws of all the variants by id, or None when some are missing."""
+        kept = self.kept_among(question)
+        return kept if len(kept) == len(question.variants) else None
+
+    def kept_among(self, question: DrawQuestion) -> dict[str, Readings]:
+        """Kept draws of those of the variants that have them, by id."""
+        keys = question.keys
+        with self._lock:
+            return {name: self._kept[key] for name, key in keys.items() if key in self._kept}
+
+    def start(self, person: int, question: DrawQuestion) -> DrawRun:
+        """A person's run for those of the variants whose draws are missing; one under way is joined.
+
+        Raises
+        ------
+        BadInputError
+        """
+        check_draws(question.draws, question.seed)
+        kept = self.kept_among(question)
+        missing = tuple(v for v in question.variants if v.id not in kept)
+        run = DrawRun(person, question.key, question.draws, variants=missing)
+        return self._runs.start(run, lambda started: self._work(started, question))
+
+    def run(self, person: int, question: DrawQuestion, name: str) -> DrawRun | None:
+        """A person's run for a question, under way or just ended, if that is its name."""
+        return self._runs.find(person, question.key, name)
+
+    def quick(self, variant: Variant, body: Body, effort: float, *, seed: int = 1) -> Readings:
+        """A few draws of one variant at once, in this thread: enough for an interval on its readings."""
+        question = DrawQuestion((variant,), body, effort, seed, QUICK_DRAWS)
+        kept = self.kept_among(question)
+        if variant.id in kept:
+            return kept[variant.id]
+        found = model_draws(DrawTask((variant,), body, effort, seed, 0, QUICK_DRAWS)).of(0).in_single()
+        self._remember(question, {variant.id: found})
+        return found
+
+    def executor(self) -> Executor:
+        """The executor, made on first use.
+
+        Raises
+        ------
+        BadInputError
+        """
+        with self._lock:
+            if self._executor is None:
+                self._executor = self._make()
+            return self._executor
+
+    def close(self) -> None:
+        """Cancel what runs and let the executor go."""
+        self._runs.cancel_all()
+        if self._executor is not None:
+            self._executor.shutdown(wait=False, cancel_futures=True)
+
+    def _work(self, run: DrawRun, question: DrawQuestion) -> None:
+        """Do a run: the first draws here, so that something is told at once; the others shared out."""
+
+        def task(start: int, stop: int) -> DrawTask:
+            return DrawTask(run.variants, question.body, question.effort, question.seed, start, stop)
+
+        if not run.variants:
+            run.done = run.total
+            return
+        first = min(FIRST_DRAWS, run.total)
+        run.take(0, model_draws(task(0, first)))
+        starts = range(first, run.total, CHUNK)
+        _share_out(run, self.executor(), [task(start, min(start + CHUNK, run.total)) for start in starts])
+        if run.done == run.total:
+            self._remember(question, run.so_far())
+
+    def _remember(self, question: DrawQuestion, found: dict[str, Readings]) -> None:
+        keys = question.keys
+        with self._lock:
+            for name, readings in found.items():
+                if size_of(readings) <= self._kept.maxsize:
+                    self._kept[keys[name]] = readings
+
+
+def _share_out(run: DrawRun, executor: Executor, tasks: list[DrawTask]) -> None:
+    # Kept short, so that two runs at once take turns and a cancelled one leaves little behind.
+    open_: dict[Future[Readings], DrawTask] = {}
+    ahead = 2 * (os.cpu_count() or 1)
+    while (tasks or open_) and not run.cancelled:
+        while tasks and len(open_) < ahead:
+            task = tasks.pop(0)
+            open_[executor.submit(model_draws, task)] = task
+        finished, _ = wait(open_, timeout=PATIENCE, return_when=FIRST_COMPLETED)
+        for future in finished:
+            run.take(open_.pop(future).start, future.result())
+    for future in open_:
+        future.cancel()

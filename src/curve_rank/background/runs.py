@@ -1,0 +1,123 @@
+"""Runs: long work in threads of its own, one a person and key, joined, watched and cancelled."""
+
+from __future__ import annotations
+
+import logging
+import secrets
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Generic, TypeVar
+
+from curve_rank.errors import CurveRankError
+
+log = logging.getLogger(__name__)
+
+ENDED_KEPT = 8
+"""Ended runs of one person that can still be asked about."""
+MOST_RUNNING = 4
+"""Runs of one person that are under way at once; one more cancels the oldest."""
+
+
+@dataclass(eq=False)
+class Run:
+    """One piece of long work.
+
+    Attributes
+    ----------
+    person : int
+        Whose it is.
+    key : str
+        What it works out: the same for the same question.
+    name : str
+        Nobody can guess it.
+    done, total : int
+        Parts finished and wanted.
+    state : str
+        "running", "finished", "cancelled" or "failed".
+    problem : str
+        Why it failed, for people.
+    """
+
+    person: int
+    key: str
+    total: int
+    name: str = field(default_factory=lambda: secrets.token_urlsafe(12))
+    done: int = 0
+    state: str = "running"
+    problem: str = ""
+    _cancelled: threading.Event = field(default_factory=threading.Event)
+    _ended: threading.Event = field(default_factory=threading.Event)
+
+    @property
+    def cancelled(self) -> bool:
+        """Whether it is to stop as soon as may be."""
+        return self._cancelled.is_set()
+
+    def cancel(self) -> None:
+        """Stop as soon as may be; what is done so far stays."""
+        self._cancelled.set()
+
+    def wait(self, seconds: float | None = None) -> bool:
+        """Wait until it has ended, at most some seconds; whether it has."""
+        return self._ended.wait(seconds)
+
+    def go(self, work: Callable[[], None]) -> None:
+        """Do the work in this thread; `work` looks at `cancelled` now and then, and counts `done`."""
+        try:
+            work()
+            self.state = "cancelled" if self.cancelled and self.done < self.total else "finished"
+        except CurveRankError as error:
+            self.state, self.problem = "failed", str(error)
+        except Exception:
+            if self.cancelled:  # what it works with may go away under a run that was to end anyway
+                self.state = "cancelled"
+            else:
+                log.exception("a run failed")
+                self.state, self.problem = "failed", "this could not be finished; the log says why"
+        finally:
+            self._ended.set()
+
+
+AnyRun = TypeVar("AnyRun", bound=Run)
+
+
+class Runs(Generic[AnyRun]):
+    """The runs of everyone. Safe to share between threads."""
+
+    def __init__(self) -> None:
+        self._runs: dict[tuple[int, str], AnyRun] = {}
+        self._lock = threading.Lock()
+
+    def start(self, run: AnyRun, work: Callable[[AnyRun], None]) -> AnyRun:
+        """Start a run, or join the one under way for the same person and key."""
+        place = (run.person, run.key)
+        with self._lock:
+            under_way = self._runs.pop(place, None)
+            if under_way is not None and under_way.state == "running":
+                self._runs[place] = under_way
+                return under_way
+            self._runs[place] = run
+            self._make_room(run.person)
+        threading.Thread(target=run.go, args=(lambda: work(run),), daemon=True).start()
+        return run
+
+    def find(self, person: int, key: str, name: str) -> AnyRun | None:
+        """A person's run for a key, if that is its name."""
+        with self._lock:
+            run = self._runs.get((person, key))
+        return run if run is not None and secrets.compare_digest(run.name.encode(), name.encode()) else None
+
+    def cancel_all(self) -> None:
+        """Cancel whatever runs."""
+        with self._lock:
+            runs = list(self._runs.values())
+        for run in runs:
+            run.cancel()
+
+    def _make_room(self, person: int) -> None:
+        own = [run for run in self._runs.values() if run.person == person]
+        for run in [r for r in own if r.state == "running"][:-MOST_RUNNING]:
+            run.cancel()
+        for run in [r for r in own if r.state != "running"][:-ENDED_KEPT]:
+            del self._runs[(run.person, run.key)]

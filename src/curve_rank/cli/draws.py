@@ -1,0 +1,67 @@
+"""Draws from a shell: progress on standard error, and Ctrl-C cancels."""
+
+from __future__ import annotations
+
+import sys
+
+import click
+
+from curve_rank.background.draws import DrawQuestion, Draws
+from curve_rank.background.executor import make_executor
+from curve_rank.errors import BadInputError
+from curve_rank.rating.certainty import Certainty, certainty
+from curve_rank.rating.ranking import Ranking
+from curve_rank.settings import read_settings
+
+LOOK = 0.3
+INTERRUPTED = 130
+ONESELF = 0
+"""The only person who runs draws from a shell."""
+
+
+def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
+    """How sure a ranking is; waits for the draws.
+
+    Raises
+    ------
+    BadInputError
+        For draws, seeds or cluster addresses that make no sense, and for a run that failed.
+    """
+    asked, scheduler = ranking.question, read_settings().scheduler
+    desk = Draws(lambda: make_executor(scheduler))
+    variants = tuple(row.variant for row in ranking.rows)
+    run = desk.start(ONESELF, DrawQuestion(variants, asked.body, asked.effort, seed, draws))
+    try:
+        while not run.wait(LOOK):
+            click.echo(f"\r{run.done} of {run.total} draws ", nl=False, err=True)
+    except KeyboardInterrupt:
+        run.cancel()
+        run.wait(5)
+        click.echo(f"\ncancelled after {run.done} of {run.total} draws", err=True)
+        sys.exit(INTERRUPTED)
+    finally:
+        desk.close()
+    click.echo(f"\r{run.done} of {run.total} draws", err=True)
+    if run.state != "finished":
+        raise BadInputError("draws", draws, run.problem or "a run that ends")
+    return certainty(ranking, run.so_far(), seed=seed)
+
+
+def pair_of(ranking: Ranking, text: str, draws: int) -> tuple[int, int] | None:
+    """Places of two ranked variants named "A,B", or None for no text.
+
+    Raises
+    ------
+    BadInputError
+        When the text is not two ids, there are no draws, or a variant is not ranked.
+    """
+    if not text:
+        return None
+    names = [name.strip() for name in text.split(",")]
+    places = {row.variant.id: i for i, row in enumerate(ranking.rows)}
+    if len(names) != 2 or not draws:
+        raise BadInputError("--beats", text, "two ids, as in A,B, together with --draws")
+    for name in names:
+        if name not in places:
+            raise BadInputError("--beats", name, "the id of a variant that this question ranks")
+    return places[names[0]], places[names[1]]

@@ -1,0 +1,25 @@
+"""Packaged TOML files: each stands beside the module that reads it."""
+
+from __future__ import annotations
+
+import tomllib
+from importlib.resources import files
+from typing import Any
+
+
+def read_bytes(package: str, name: str) -> bytes:
+    """A file of a package as it is.
+
+    Parameters
+    ----------
+    package : str
+        Dotted name of the package it stands in ("curve_rank.rating").
+    name : str
+        File name, or a path below the package with forward slashes.
+    """
+    return files(package).joinpath(name).read_bytes()
+
+
+def read_toml(package: str, name: str) -> dict[str, Any]:
+    """A TOML file of a package as plain data."""
+    return tomllib.loads(read_bytes(package, name).decode("utf-8"))

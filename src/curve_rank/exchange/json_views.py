@@ -1,0 +1,333 @@
+"""Plain data of results, the same for the command line, the pages' JSON twins and downloads."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.parameters import HeadEntry, Parameter, parameter_set
+from curve_rank.arm.readings import LENGTHS, NOTES, THIRDS
+from curve_rank.arm.tempo import TimedReps
+from curve_rank.catalogue.schema import Variant
+from curve_rank.rating.cautions import cautions_for
+from curve_rank.rating.certainty import Certainty
+from curve_rank.rating.evidence import Comparison, Verdict
+from curve_rank.rating.faults import FaultCost
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.ranking import Ranking, Row
+from curve_rank.rating.schemes import SchemeReading
+from curve_rank.rating.similar import Complement, Neighbour
+from curve_rank.rating.transfer import Transfer
+from curve_rank.rating.words import load_words
+
+REPORTED_HEADS = (
+    "biceps_long",
+    "biceps_short",
+    "brachialis",
+    "brachioradialis",
+    "triceps_long",
+    "triceps_lateral",
+    "triceps_medial",
+)
+
+
+def model_view(modelled: VariantModel) -> dict[str, Any]:
+    """One modelled variant: the curves along the rep, every head along it, and the readings."""
+    readings = modelled.readings
+    group = modelled.variant.group
+    reader = [h.key for h in _heads_of(group)]
+    return {
+        "variant": modelled.variant.id,
+        "name": modelled.variant.name,
+        "load_kg": _rounded(modelled.load, 3),
+        "load": load_words(modelled),
+        "coordinate": modelled.variant.coordinate,
+        "limited_by": modelled.limited_by,
+        "limits_kg": {
+            name: _rounded(load, 2) if math.isfinite(load) else "not limiting"
+            for name, load in modelled.limits.items()
+        },
+        "feasible_share": float(readings.feasible_share),
+        "rep": {
+            "elbow_deg": _row(modelled.angle("elbow"), 2),
+            "shoulder_deg": _row(modelled.angle("shoulder"), 2),
+            "forearm_deg": _row(modelled.angle("forearm"), 2),
+            "demand_nm": _row(modelled.along("demand"), 4),
+            "strength_nm": _row(modelled.along("strength"), 4),
+            "effort": _row(modelled.along("effort"), 5),
+            "lever_m": [_rounded(v, 5) if math.isfinite(v) else None for v in modelled.along("lever")],
+        },
+        "heads": {key: _head_view(modelled, key) for key in REPORTED_HEADS},
+        "readings": {
+            "hard_spot_deg": _rounded(readings.hard_spot, 2),
+            "hard_spot_third": modelled.hard_third,
+            "effort_peak_deg": _rounded(readings.effort_peak, 2),
+            "peak_demand_nm": _rounded(readings.peak_demand, 3),
+            "slack_share": _rounded(readings.slack_share, 4),
+            "slack": [[_rounded(a, 4), _rounded(b, 4)] for a, b in modelled.slack],
+            "evenness": _rounded(readings.evenness, 4),
+            "multi_joint_share": _rounded(readings.multi_joint, 4),
+            "length_at_hard_spot_pct": {k: _rounded(modelled.head(k).length_at_hard_spot, 2) for k in reader},
+            "long_tension": {k: _rounded(modelled.head(k).long_tension, 4) for k in reader},
+            "short_tension": {k: _rounded(modelled.head(k).short_tension, 4) for k in reader},
+            "mean_tension": {k: _rounded(modelled.head(k).mean_tension, 4) for k in reader},
+            "work_share": {k: _rounded(modelled.head(k).work_share, 4) for k in reader},
+            "joints": {note: _rounded(getattr(readings, note), 2) for note in NOTES},
+        },
+    }
+
+
+def ranking_view(ranking: Ranking) -> dict[str, Any]:
+    """A ranking: the question as asked, its rows, and what was left out."""
+    question = ranking.question
+    return {
+        "question": {
+            "target": question.target.key,
+            "lens": question.lens.key,
+            "with": list(question.equipment),
+            "spare": list(question.spare),
+            "body": {"height_m": question.body.height, "mass_kg": question.body.mass},
+            "reps": question.reps,
+        },
+        "rows": [_row_view(row) for row in ranking.rows],
+        "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
+    }
+
+
+PARAMETER_WORDS = {
+    "elbow_arm": "moment arm at the elbow",
+    "elbow_arm_low": "moment arm near straight",
+    "forearm_scale": "moment arm with the palm’s turn",
+    "forearm_arm": "arm for turning the palm",
+    "shoulder_arm": "moment arm at the shoulder",
+    "peak_force": "peak force",
+    "reference_length": "reference length",
+    "setup.trunk": "how the trunk is set",
+    "setup.upper_arm": "how the upper arm is set",
+    "setup.pulley_forward": "how far the pulley stands",
+    "setup.pulley_up": "how high the pulley stands",
+    "setup.pulley_right": "how far aside the pulley stands",
+}
+
+
+def parameter_words(name: str) -> str:
+    """A drawn parameter in words."""
+    if name in PARAMETER_WORDS:
+        return PARAMETER_WORDS[name]
+    *_, group, last = ("", *name.split("."))
+    heads = {head.key: head.name for head in parameter_set().heads}
+    words = PARAMETER_WORDS.get(last, last.replace("_", " "))
+    return f"{heads[group]}: {words}" if group in heads else words
+
+
+def certainty_view(sure: Certainty) -> dict[str, Any]:
+    """How sure a ranking is."""
+    return {
+        "draws": sure.draws,
+        "seed": sure.seed,
+        "rows": [
+            {
+                "variant": row.variant,
+                "rank_interval": [row.rank_low, row.rank_high],
+                "score_interval": [_rounded(row.score_low, 2), _rounded(row.score_high, 2)],
+                "beats_next": _rounded(row.beats_next, 3),
+                "band": row.tie,
+            }
+            for row in sure.rows
+        ],
+        "hangs_on": [
+            {
+                "parameter": one.parameter,
+                "words": parameter_words(one.parameter),
+                "part": _rounded(one.part, 3),
+            }
+            for one in sure.hangs_on
+        ],
+    }
+
+
+def transfer_view(one: Transfer) -> dict[str, Any]:
+    """A transferred load as plain data."""
+    return {
+        "variant": one.modelled.variant.id,
+        "load_kg": round(one.load, 2),
+        "interval_kg": [round(one.low, 2), round(one.high, 2)],
+        "rounded_kg": round(one.rounded, 3),
+        "limited_by": one.modelled.limited_by,
+    }
+
+
+def time_under_tension_view(timed: TimedReps) -> dict[str, Any]:
+    """What one rep in time amounts to."""
+    thirds = {name: _rounded(seconds, 3) for name, seconds in timed.thirds.items()}
+    # The first names of the thirds were those of a head's lengths; they stay beside the right ones.
+    former = {former: thirds[name] for former, name in zip(LENGTHS, THIRDS, strict=True)}
+    return {
+        "tempo_s": vars(timed.tempo),
+        "under_20_pct_s": _rounded(timed.under_light, 3),
+        "under_50_pct_s": _rounded(timed.under_hard, 3),
+        "thirds_s": thirds | former,
+        "feasible_share": _rounded(timed.feasible_share, 4),
+    }
+
+
+def timed_view(modelled: VariantModel, timed: TimedReps) -> dict[str, Any]:
+    """One rep in time."""
+    return {
+        "variant": modelled.variant.id,
+        "load_kg": _rounded(modelled.load, 3),
+        **time_under_tension_view(timed),
+        "time_s": _row(timed.time, 3),
+        "place": _row(timed.place, 4),
+        "demand_nm": _row(timed.demand, 3),
+        "inertial_nm": _row(timed.inertial, 3),
+        "strength_nm": _row(timed.strength, 3),
+        "effort": _row(timed.effort, 4),
+    }
+
+
+def fault_view(cost: FaultCost) -> dict[str, Any]:
+    """What a fault costs."""
+    return {
+        "name": cost.fault.name,
+        "score_change": _rounded(cost.score_change, 2),
+        "says": cost.says or cost.problem,
+    }
+
+
+def neighbour_view(one: Neighbour) -> dict[str, Any]:
+    """A variant with a like curve."""
+    return {"variant": one.modelled.variant.id, "difference": _rounded(one.difference, 4)}
+
+
+def complement_view(one: Complement) -> dict[str, Any]:
+    """A variant that adds what another lacks."""
+    return {
+        "variant": one.modelled.variant.id,
+        "gain": _rounded(one.gain, 4),
+        "head": one.head,
+        "length": one.length,
+    }
+
+
+def comparison_view(comparison: Comparison, said: tuple[Verdict, ...]) -> dict[str, Any]:
+    """A published comparison, and what every lens says of it."""
+    return {
+        "title": comparison.title,
+        "source": comparison.source,
+        "found": comparison.found,
+        "verdicts": [
+            {
+                "lens": v.lens.key,
+                "target": v.target.key,
+                "more": _rounded(v.more, 2),
+                "less": _rounded(v.less, 2),
+                "says": v.says,
+            }
+            for v in said
+        ],
+    }
+
+
+def parameter_view(parameter: Parameter) -> dict[str, Any]:
+    """One number of the model with its source."""
+    return {
+        "key": parameter.key,
+        "value": list(parameter.value),
+        "unit": parameter.unit,
+        "spread": parameter.spread,
+        "spread_is_absolute": parameter.spread_is_absolute,
+        "sources": list(parameter.sources),
+        "note": parameter.note,
+    }
+
+
+def scheme_view(modelled: VariantModel, reading: SchemeReading) -> dict[str, Any]:
+    """What a rep scheme places on each head of the group."""
+    places = {h.key: modelled.anatomy.index(h.key) for h in _heads_of(modelled.variant.group)}
+    return {
+        "scheme": reading.scheme.key,
+        "name": reading.scheme.name,
+        "seconds": _rounded(reading.seconds, 2),
+        "tension_s": {
+            key: {length: _rounded(row[i], 3) for length, row in reading.tension.items()}
+            for key, i in places.items()
+        },
+        "per_minute_s": {
+            key: {length: _rounded(reading.per_minute(length)[i], 3) for length in reading.tension}
+            for key, i in places.items()
+        },
+    }
+
+
+def variant_line(variant: Variant) -> dict[str, Any]:
+    """A variant in a list."""
+    return {
+        "id": variant.id,
+        "name": variant.name,
+        "target": variant.group,
+        "family": variant.family,
+        "loads": list(variant.equipment.loads),
+        "bench": variant.equipment.bench,
+        "summary": variant.summary,
+    }
+
+
+def _heads_of(group: str) -> list[HeadEntry]:
+    return [h for h in parameter_set().heads if h.counted and h.group == group]
+
+
+def _row_view(row: Row) -> dict[str, Any]:
+    modelled, variant = row.modelled, row.variant
+    heads = [h.key for h in _heads_of(variant.group)]
+    return {
+        "rank": row.rank,
+        "variant": variant.id,
+        "name": variant.name,
+        "score": _rounded(row.score, 2),
+        "criteria": {
+            part.criterion.key: {
+                "value": _rounded(part.value, 4),
+                "score": _rounded(part.score, 2),
+                "weight": part.weight,
+            }
+            for part in row.criteria
+        },
+        "why": row.why,
+        "load_kg": _rounded(modelled.load, 2),
+        "load": load_words(modelled),
+        "limited_by": modelled.limited_by,
+        "work_share": {k: _rounded(modelled.head(k).work_share, 4) for k in heads},
+        "length_at_hard_spot_pct": {k: _rounded(modelled.head(k).length_at_hard_spot, 2) for k in heads},
+        "strain": {strain.joint.key: _rounded(strain.strain, 3) for strain in row.strains},
+        "strain_says": {strain.joint.key: strain.says for strain in row.strains},
+        "cautions": [{"key": c.caution.key, "reason": c.reason} for c in cautions_for(modelled)],
+        "setup": list(variant.setup),
+        "cues": list(variant.cues),
+    }
+
+
+def _head_view(modelled: VariantModel, key: str) -> dict[str, list[float]]:
+    rep, head = modelled.rep, modelled.anatomy.index(key)
+    moment = np.maximum(rep.moment[:, 0], 0.0)
+    helpers = np.maximum(modelled.along("helper_moment"), 0.0)
+    return {
+        "drive": _row(modelled.head_along("drive", key), 5),
+        "force_n": _row(modelled.head_along("force", key), 2),
+        "moment_arm_mm": _row(1000 * modelled.body.scale * rep.geometry.elbow_moment_arm[head, 0], 3),
+        "length_norm": _row(rep.geometry.length[head, 0], 4),
+        "length_pct": _row(modelled.length_along(key), 2),
+        "share": _row(moment[head] / np.maximum(moment.sum(axis=0) + helpers, 1e-9), 4),
+    }
+
+
+def _row(values: Array, digits: int) -> list[float]:
+    cleaned: list[float] = (np.round(values, digits) + 0.0).tolist()
+    return cleaned
+
+
+def _rounded(value: Any, digits: int) -> float:
+    return round(float(value), digits) + 0.0

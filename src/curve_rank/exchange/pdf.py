@@ -1,0 +1,48 @@
+"""A page as PDF, made by WeasyPrint from HTML that needs nothing but the fonts shipped here."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from curve_rank.errors import BadInputError
+
+FONTS = (
+    # family, style, weights, file below the shipped fonts
+    ("Brygada", "normal", "400 700", "fontsource-variable-brygada-1918/brygada.woff2"),
+    ("Atkinson", "normal", "200 800", "fontsource-variable-atkinson-hyperlegible-next/atkinson.woff2"),
+)
+
+
+def pdf(html: str, *, fonts: Path) -> bytes:
+    """A PDF of an HTML page; nothing outside it but the fonts is read.
+
+    Parameters
+    ----------
+    html : str
+        With its styles inside.
+    fonts : Path
+        Folder of the shipped fonts.
+
+    Raises
+    ------
+    BadInputError
+        When the libraries that WeasyPrint draws with are not on this machine.
+    """
+    try:
+        import weasyprint
+        from weasyprint.text.fonts import FontConfiguration
+    except OSError as error:
+        right = "the libraries that `scripts/setup` installs for it (Pango and its companions)"
+        raise BadInputError("PDF", str(error).splitlines()[0], right) from error
+    configuration = FontConfiguration()
+    faces = "".join(
+        f"@font-face {{ font-family: {family}; font-style: {style}; font-weight: {weights};"
+        f" src: url('{fonts.joinpath(file).resolve().as_uri()}') format('woff2'); }}"
+        for family, style, weights, file in FONTS
+    )
+    from_disk = weasyprint.URLFetcher(allowed_protocols=("file",))
+    nothing = weasyprint.URLFetcher(allowed_protocols=())
+    sheet = weasyprint.CSS(string=faces, font_config=configuration, url_fetcher=from_disk)
+    page = weasyprint.HTML(string=html, url_fetcher=nothing)
+    made: bytes = page.write_pdf(stylesheets=[sheet], font_config=configuration)
+    return made

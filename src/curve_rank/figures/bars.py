@@ -1,0 +1,54 @@
+"""Small bars: which heads do the work, what a score is made of, a part of a whole."""
+
+from __future__ import annotations
+
+from curve_rank.figures.shapes import Picture, Rect
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.scoring import CriterionScore
+from curve_rank.rating.targets import targets
+
+WIDTH, HEIGHT = 150, 12
+SCORE_WIDTH, SCORE_HEIGHT, SCORE_GAP = 64, 5, 1.0
+PART_WIDTHS, PART_HEIGHT = {"strain": 80, "weight": 100}, 6
+SWATCH_WIDTH, SWATCH_HEIGHT = 14, 10
+
+
+def shares(modelled: VariantModel) -> Picture:
+    """Each counted head's share of the joint's work, left to right, what helps them last."""
+    group = targets()[modelled.variant.group]
+    parts = [(head, targets()[head].name, float(modelled.head(head).work_share)) for head in group.heads]
+    rest = max(0.0, 1 - sum(part for _, _, part in parts))
+    x, bars = 0.0, []
+    for key, name, part in (*parts, ("others", "Helpers", rest)):
+        bars.append(Rect("", x, 0, WIDTH * part, HEIGHT, pattern=key, title=f"{name} {100 * part:.0f} %"))
+        x += WIDTH * part
+    words = "Shares of the elbow’s work: " + ", ".join(bar.title for bar in bars)
+    return Picture("shares", WIDTH, HEIGHT, tuple(bars), words)
+
+
+def score_bar(criteria: tuple[CriterionScore, ...]) -> Picture:
+    """A score out of 100 as the parts its criteria give, in the lens's order; the words stand in the row."""
+    x, bars = 0.0, [Rect("score-full", 0, 0, SCORE_WIDTH, SCORE_HEIGHT)]
+    for part in criteria:
+        width = SCORE_WIDTH * part.weight * part.score / 100
+        if width > 0:
+            words = f"{part.criterion.name} gives {part.weight * part.score:.1f}"
+            shown = max(width - SCORE_GAP, 0.4)
+            bars.append(Rect("score-got", x, 0, shown, SCORE_HEIGHT, title=words))
+        x += width
+    return Picture("score-bar", SCORE_WIDTH, SCORE_HEIGHT, tuple(bars))
+
+
+def part_bar(kind: str, part: float) -> Picture:
+    """A part of a whole, 0 to 1: how much a joint is "strain"ed, or a criterion's "weight" in a lens."""
+    width = PART_WIDTHS[kind]
+    full = Rect("score-full", 0, 0, width, PART_HEIGHT)
+    got = Rect("strain-got" if kind == "strain" else "score-got", 0, 0, width * part, PART_HEIGHT)
+    return Picture("part-bar", width, PART_HEIGHT, (full, got))
+
+
+def swatch(head: str) -> Picture:
+    """A head's hue and pattern, to stand beside its name."""
+    return Picture(
+        "swatch", SWATCH_WIDTH, SWATCH_HEIGHT, (Rect("", 0, 0, SWATCH_WIDTH, SWATCH_HEIGHT, pattern=head),)
+    )

@@ -1,0 +1,212 @@
+"""Four panels on one rep axis: demand against strength, effort, drive and length of each head.
+
+The page's script moves the cursor and the dots; where they go is told beside the picture.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import floor, log10
+from typing import Any
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, line, points
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.targets import targets
+
+WIDTH, PANEL, GAP, LEFT, RIGHT, TOP = 470, 112, 30, 40, 96, 18
+LINE_SPACE = 12
+STEPS = (1, 2, 5, 10)
+ENDS = 5
+
+
+@dataclass(frozen=True)
+class Series:
+    """One curve of a panel: its role, its name and its values along the rep."""
+
+    key: str
+    role: str
+    name: str
+    values: Array
+
+
+@dataclass(frozen=True)
+class _Panel:
+    """One panel: its curves and its scale, from a value to its place on the paper."""
+
+    title: str
+    top: float
+    series: tuple[Series, ...]
+    ghosts: tuple[Series, ...]
+    ticks: tuple[float, ...]
+
+    def y(self, values: Array) -> Array:
+        low, high = self.ticks[0], self.ticks[-1]
+        return np.asarray(self.top + PANEL * (1 - (values - low) / (high - low)))
+
+
+@dataclass(frozen=True)
+class Curves:
+    """The picture, and what the page's script needs to move cursor and dots.
+
+    Attributes
+    ----------
+    picture : Picture
+    x : list of float
+        Place of each sample across.
+    dots : dict
+        Per dot's key, its place down at each sample.
+    """
+
+    picture: Picture
+    x: list[float]
+    dots: dict[str, list[float]]
+
+    def as_data(self) -> dict[str, Any]:
+        """For the script."""
+        return {"x": self.x, "dots": self.dots}
+
+
+def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
+    """The curves of one modelled rep.
+
+    Parameters
+    ----------
+    modelled : VariantModel
+    ghost : VariantModel, optional
+        Whose curves stand faintly behind.
+    """
+    panels = _panels(modelled, ghost)
+    count = modelled.along("demand").size
+    x = np.linspace(LEFT, WIDTH - RIGHT, count)
+    height = len(panels) * (PANEL + GAP) + 26
+    hard, bottom = modelled.hard, height - GAP + 2
+    dots = {s.key: np.round(panel.y(s.values), 1) for panel in panels for s in panel.series}
+    shapes: list[Shape] = []
+    for n, panel in enumerate(panels):
+        shapes += _panel_shapes(panel, x, modelled.slack if n == 0 else (), modelled.slack)
+    shapes += _rep_axis(modelled, bottom)
+    cursor = line("curve-cursor", float(x[hard]), TOP - 4, float(x[hard]), bottom, key="cursor")
+    marks = [
+        Circle(f"curve-dot {s.role}", float(x[hard]), float(dots[s.key][hard]), 3.4, key=s.key)
+        for panel in panels
+        for s in panel.series
+    ]
+    return Curves(
+        Picture(
+            role="curves-picture",
+            width=WIDTH,
+            height=height,
+            shapes=(*shapes, cursor, Group(tuple(marks))),
+            label="Curves along the rep: moment, effort, drive and length of each head. "
+            "The numbers stand in the table below.",
+            scaled=True,
+        ),
+        np.round(x, 1).tolist(),
+        {key: row.tolist() for key, row in dots.items()},
+    )
+
+
+def nice_ticks(low: float, high: float, about: int = 4) -> tuple[float, ...]:
+    """Round numbers, some `about` steps of 1, 2 or 5 times a power of ten, that hold low and high."""
+    span = max(high - low, 1e-9)
+    power = 10.0 ** floor(log10(span / about))
+    step = next(step * power for step in STEPS if span / (step * power) <= about)
+    first, last = floor(low / step + 1e-9), -floor(-high / step + 1e-9)
+    return tuple(round(n * step, 10) for n in range(first, max(last, first + 1) + 1))
+
+
+def _panels(modelled: VariantModel, ghost: VariantModel | None) -> list[_Panel]:
+    result = []
+    old = _series(ghost) if ghost else [()] * 4
+    for n, (title, series) in enumerate(zip(TITLES, _series(modelled), strict=True)):
+        every = np.concatenate([s.values for s in (*series, *old[n])])
+        # What is told in percent is drawn on a scale of a hundred; a moment that reverses goes below 0.
+        low = min(0.0, float(every.min())) if n == 0 else 0.0
+        high = max(0.0 if n == 0 else 100.0, float(every.max()))
+        result.append(_Panel(title, TOP + n * (PANEL + GAP), series, old[n], nice_ticks(low, high)))
+    return result
+
+
+TITLES = (
+    "Moment [N·m]",
+    "Effort [% of strength]",
+    "Drive [%]",
+    "Length [% of the head’s own range]",
+)
+
+
+def _series(modelled: VariantModel) -> list[tuple[Series, ...]]:
+    heads = targets()[modelled.variant.group].heads
+    names = {head: targets()[head].name.replace("Biceps ", "").replace("Triceps ", "") for head in heads}
+    return [
+        (
+            Series("strength", "curve-strength", "strength", modelled.along("strength")),
+            Series("demand", "curve-demand", "demand", modelled.along("demand")),
+        ),
+        (Series("effort", "curve-effort", "effort", 100 * modelled.along("effort")),),
+        tuple(
+            Series(f"drive-{h}", f"head-{h}", names[h], 100 * modelled.head_along("drive", h)) for h in heads
+        ),
+        tuple(Series(f"length-{h}", f"head-{h}", names[h], modelled.length_along(h)) for h in heads),
+    ]
+
+
+def _panel_shapes(
+    panel: _Panel, x: Array, named: tuple[tuple[float, float], ...], slack: tuple[tuple[float, float], ...]
+) -> list[Shape]:
+    left, right, xs = float(x[0]), float(x[-1]), x.tolist()
+    shapes: list[Shape] = []
+    for start, end in slack:
+        shapes.append(
+            Rect(
+                "curve-slack", left + start * (right - left), panel.top, (end - start) * (right - left), PANEL
+            )
+        )
+    for start, end in named:
+        if end - start > 0.1:
+            middle = left + (start + end) / 2 * (right - left)
+            shapes.append(Label("curve-text", middle, panel.top + 10, "slack", "middle"))
+    for tick in panel.ticks:
+        y = float(panel.y(np.array(tick)))
+        shapes.append(line("curve-axis", left, y, right, y))
+        shapes.append(Label("curve-text", left - 5, y + 4, f"{tick:g}".replace("-", "−"), "end"))
+    shapes.append(line("curve-domain", left, panel.top, left, panel.top + PANEL))
+    shapes.append(Label("curve-title", left, panel.top - 6, panel.title))
+    for s in panel.ghosts:
+        shapes.append(Path(f"curve curve-ghost {s.role}", "M" + points(xs, panel.y(s.values).tolist())))
+    for s in panel.series:
+        shapes.append(Path(f"curve {s.role}", "M" + points(xs, panel.y(s.values).tolist())))
+    return shapes + _names(panel, right)
+
+
+def _names(panel: _Panel, right: float) -> list[Shape]:
+    """Each curve's name beside its end, pushed apart where they would stand on each other."""
+    ends = sorted((float(panel.y(s.values)[-1]), s.name) for s in panel.series)
+    at: list[float] = []
+    for y, _ in ends:
+        at.append(max(y, at[-1] + LINE_SPACE) if at else y)
+    over = max(0.0, at[-1] - (panel.top + PANEL - 4))
+    return [Label("curve-name", right + 6, y - over + 4, name) for y, (_, name) in zip(at, ends, strict=True)]
+
+
+def _rep_axis(modelled: VariantModel, bottom: float) -> list[Shape]:
+    """The rep's own angle along the bottom, and which end is which."""
+    left, right = LEFT, WIDTH - RIGHT
+    angle = modelled.along("angle")
+    shapes: list[Shape] = [line("curve-domain", left, bottom, right, bottom)]
+    for n in range(ENDS):
+        part = n / (ENDS - 1)
+        x = left + part * (right - left)
+        shapes.append(line("curve-domain", x, bottom, x, bottom + 4))
+        words = f"{angle[round(part * (angle.size - 1))]:.0f}°".replace("-", "−")
+        shapes.append(Label("curve-text", x, bottom + 15, words, "middle"))
+    joint = modelled.variant.coordinate
+    return [
+        *shapes,
+        Label("curve-text", left - 16, bottom + 28, "stretched"),
+        Label("curve-text", (left + right) / 2, bottom + 28, f"{joint} angle along the rep", "middle"),
+        Label("curve-text", right + 16, bottom + 28, "short", "end"),
+    ]

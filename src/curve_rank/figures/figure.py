@@ -1,0 +1,191 @@
+"""The figure: a person at a set-up over a rep, with the line of force, the lever and the working heads.
+
+Made here once for every frame of a rep; the page only swaps path data while scrubbing.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.errors import UnknownNameError
+from curve_rank.figures import furniture, implement, person
+from curve_rank.figures.outlines import MovingPath
+from curve_rank.figures.projection import VIEWS, Projection, best_view
+from curve_rank.figures.shapes import Group, Label, Path, Picture, Shape
+from curve_rank.rating.modelling import VariantModel
+
+Box = tuple[int, int, int, int]
+
+MARGIN, NEAR_MARGIN = 120, 90
+"""Paper around what is framed [mm]."""
+LEAST_WHOLE, LEAST_NEAR = 1100, 620
+"""Least width and height that is framed [mm]."""
+PANEL = 1.12
+"""Width over height of the room a figure is given."""
+FARTHEST = 0.55
+"""How far along the line of force the near frame looks from the grip [m]."""
+TEXT_SHARE = 0.036
+"""Size of writing in the figure, over the view box."""
+OUTLINED = ("trunk", "upper", "fore")
+"""What a ghost shows of the saved set-up."""
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A figure over a rep in one view; lengths in millimetres.
+
+    Attributes
+    ----------
+    name, view : str
+    near, whole : Box
+        View boxes around arm, load and line of force, and around the whole body.
+    shapes : tuple of MovingPath
+        From back to front.
+    opacity : dict
+        Per head's shape, one a frame: longer is denser.
+    lever : tuple
+        Per frame, where the lever's length is written and what it is [cm]; None where there is none.
+    angle : tuple of float
+        Of the rep, per frame [degrees].
+    """
+
+    name: str
+    view: str
+    near: Box
+    whole: Box
+    shapes: tuple[MovingPath, ...]
+    opacity: dict[str, list[float]]
+    lever: tuple[tuple[int, int, float | None], ...]
+    angle: tuple[float, ...]
+
+    def at(self, frame: int, *, whole: bool = False, ghost: Figure | None = None) -> Picture:
+        """One frame as a picture; a `ghost`'s outlines lie faintly over it."""
+        box = self.whole if whole else self.near
+        paths: list[Shape] = [
+            Path(s.role, s.at(frame), s.key, self.opacity[s.key][frame] if s.key in self.opacity else None)
+            for s in self.shapes
+        ]
+        outlined = tuple(
+            Path("fig-ghost", s.at(frame)) for s in (ghost.shapes if ghost else ()) if s.key in OUTLINED
+        )
+        x, y, centimetres = self.lever[frame]
+        size = self.text_size(box)
+        words = "" if centimetres is None else f"lever {centimetres:g} cm"
+        label = Label("fig-lever-text", x, y - 0.7 * size, words, "middle", size, key="lever-text")
+        return Picture(
+            role="figure",
+            left=box[0],
+            top=box[1],
+            width=box[2],
+            height=box[3],
+            shapes=(*paths, Group(outlined, key="ghost"), label),
+            label=f"{self.name}, {self.view} view, at {self.angle[frame]:.0f}°",
+            key="figure",
+            scaled=True,
+        )
+
+    @staticmethod
+    def text_size(box: Box) -> int:
+        """Size of writing for a view box."""
+        return round(TEXT_SHARE * max(box[2], box[3]))
+
+    def as_data(self) -> dict[str, Any]:
+        """For the page's script: path data that never changes, and that of every frame."""
+        moving = [s for s in self.shapes if len(s.frames) > 1]
+        return {
+            "view": self.view,
+            "box": self.near,
+            "whole": self.whole,
+            "text": self.text_size(self.near),
+            "whole_text": self.text_size(self.whole),
+            "shapes": [{"key": s.key, "role": s.role} for s in self.shapes],
+            "fixed": {s.key: s.frames[0] for s in self.shapes if len(s.frames) == 1},
+            "frames": [{s.key: s.frames[n] for s in moving} for n in range(len(self.angle))],
+            "opacity": self.opacity,
+            "lever": self.lever,
+        }
+
+
+def figure(modelled: VariantModel, view: str = "") -> Figure:
+    """The figure of one modelled rep.
+
+    Parameters
+    ----------
+    modelled : VariantModel
+    view : str
+        "side", "front" or "top"; empty for the one that shows most.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    view = view or best_view(modelled.variant)
+    if view not in VIEWS:
+        raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
+    scene = Projection(modelled, view)
+    shapes = (
+        *furniture.furniture(scene),
+        *person.far_arm(scene),
+        *person.person(scene),
+        *person.arm(scene),
+        *person.heads(scene),
+        *implement.implement(scene),
+        *implement.force(scene),
+    )
+    return Figure(
+        name=modelled.variant.name,
+        view=view,
+        near=_box(_near(scene), NEAR_MARGIN, LEAST_NEAR),
+        whole=_box(_whole(scene), MARGIN, LEAST_WHOLE),
+        shapes=shapes,
+        opacity=person.opacity(scene),
+        lever=_lever_labels(scene),
+        angle=tuple(modelled.along("angle").tolist()),
+    )
+
+
+def _near(scene: Projection) -> list[Array]:
+    """Arm, load and line of force; both arms where the view shows them."""
+    frame = scene.frame
+    points = [scene.flat(p) for p in (0 * frame.elbow, frame.elbow, frame.grip)]
+    if implement.pulls(scene):
+        points.append(scene.flat(implement.along_the_pull(scene, FARTHEST)))
+        points.append(scene.flat(implement.lever_foot(scene)))
+    return points
+
+
+def _whole(scene: Projection) -> list[Array]:
+    """Body, implement and pulleys, the floor included."""
+    frame = scene.frame
+    points = [scene.flat(frame.grip), scene.flat(frame.elbow), scene.trunk(0, 0.22, 0)]
+    points += [end for leg in person.legs(scene) for end in (leg[0], leg[2])]
+    points += [scene.still(*place) for place in scene.pulleys()]
+    if scene.view != "top":
+        points.append(scene.still(0, 0, 0))
+    if scene.view != "side":
+        points += [scene.flat(scene.mirrored(p)) for p in (frame.elbow, frame.grip)]
+    return points
+
+
+def _box(points: list[Array], margin: float, least: float) -> Box:
+    """A view box of the panel's proportions around points."""
+    corners = np.concatenate(points)
+    low, high = corners.min(axis=0) - margin, corners.max(axis=0) + margin
+    width, height = np.maximum(high - low, least)
+    width, height = max(width, PANEL * height), max(height, width / PANEL)
+    middle = (low + high) / 2
+    return round(middle[0] - width / 2), round(middle[1] - height / 2), round(width), round(height)
+
+
+def _lever_labels(scene: Projection) -> tuple[tuple[int, int, float | None], ...]:
+    middle = (scene.flat(scene.frame.elbow) + scene.flat(implement.lever_foot(scene))) / 2
+    lever = 100 * scene.modelled.along("lever")
+    return tuple(
+        (round(x), round(y), round(cm, 1) if math.isfinite(cm) else None)
+        for (x, y), cm in zip(middle.tolist(), lever.tolist(), strict=True)
+    )

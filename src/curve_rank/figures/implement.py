@@ -1,0 +1,131 @@
+"""What the hand holds, and the brightest things in the figure: the line of force and the lever."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array, dot, length_of
+from curve_rank.arm.posture import room_to_trunk
+from curve_rank.figures.outlines import MovingPath, capsule, disc
+from curve_rank.figures.projection import Projection, solid, stroke
+
+WEIGHT_LINE = 0.45
+"""Drawn length of the line of force where it ends at no pulley [m]."""
+
+
+def implement(scene: Projection) -> list[MovingPath]:
+    """What the hand holds."""
+    equipment = scene.variant.equipment
+    loads, handle = equipment.loads, equipment.handle
+    if loads == ("machine",):
+        return _machine(scene)
+    if "dumbbell" in loads and "body_weight" not in loads:
+        return _dumbbell(scene)
+    if equipment.hands == 2 and handle != "rope":
+        return _bar(scene, plates=loads[0] in ("barbell", "angled_bar", "neutral_bar"))
+    return [_handle(scene, 0.06)]
+
+
+def force(scene: Projection) -> list[MovingPath]:
+    """The line of force through the grip, its arrow, and the lever from the elbow to it."""
+    elbow = scene.flat(scene.frame.elbow)
+    pivot = solid("pivot", "fig-pivot", disc(elbow, 14))
+    if not pulls(scene):
+        return [pivot]
+    start, tip = _force_line(scene)
+    a, b = scene.flat(start), scene.flat(tip)
+    return [
+        stroke("force", "fig-force", a, b),
+        solid("arrow", "fig-tip", _arrow(a, b)),
+        stroke("lever", "fig-lever", elbow, scene.flat(lever_foot(scene))),
+        pivot,
+    ]
+
+
+def pulls(scene: Projection) -> bool:
+    """Whether anything pulls at the hand; a machine only turns the elbow."""
+    return bool(np.isfinite(scene.modelled.along("lever")).any())
+
+
+def lever_foot(scene: Projection) -> Array:
+    """The point of the line of force nearest the elbow, (3, frames)."""
+    direction = _direction(scene)
+    return np.asarray(scene.frame.grip + dot(scene.frame.elbow - scene.frame.grip, direction) * direction)
+
+
+def along_the_pull(scene: Projection, most: float) -> Array:
+    """The end of the line of force, or the point that far along it from the grip [m], (3, frames)."""
+    away = _force_line(scene)[1] - scene.frame.grip
+    size = length_of(away)
+    return np.asarray(scene.frame.grip + away * np.minimum(1, most / np.maximum(size, 1e-9)))
+
+
+def _direction(scene: Projection) -> Array:
+    return np.asarray(scene.pull / np.maximum(length_of(scene.pull), 1e-9))
+
+
+def _force_line(scene: Projection) -> tuple[Array, Array]:
+    """From the grip, or from the lever's foot where that lies behind it, along the pull."""
+    direction = _direction(scene)
+    behind = np.minimum(dot(lever_foot(scene) - scene.frame.grip, direction), 0.0)
+    reach = np.full(scene.count, WEIGHT_LINE)
+    if len(scene.variant.lines) == 1:
+        for place in scene.pulleys():
+            there = room_to_trunk(np.array(place), scene.posture, scene.body, scene.hip)
+            reach = length_of(there - scene.frame.grip)
+    return scene.frame.grip + behind * direction, scene.frame.grip + reach * direction
+
+
+def _handle(scene: Projection, half: float) -> MovingPath:
+    ends = [scene.flat(scene.frame.grip + side * scene.frame.thumb) for side in (-half, half)]
+    return stroke("handle", "fig-handle", *ends)
+
+
+def _dumbbell(scene: Projection) -> list[MovingPath]:
+    offset = getattr(scene.variant.lines[0], "offset_m", 0.0)
+    centre = scene.frame.grip + offset * scene.frame.thumb
+    ends = [scene.flat(centre + side * scene.frame.thumb) for side in (-0.075, 0.075)]
+    outer = [scene.flat(centre + side * scene.frame.thumb) for side in (-0.115, 0.115)]
+    plates = [
+        solid(f"plate-{n}", "fig-plate", capsule(a, 52, b, 46))
+        for n, (a, b) in enumerate(zip(ends, outer, strict=True))
+    ]
+    return [*plates, stroke("handle", "fig-handle", *ends)]
+
+
+def _bar(scene: Projection, *, plates: bool) -> list[MovingPath]:
+    centre = scene.frame.grip.copy()
+    centre[2] = -scene.body.shoulder_half_width
+    across = np.zeros_like(centre)
+    across[2] = 1.0
+    half = 0.55 if plates else 0.28
+    ends = [scene.flat(centre + side * half * across) for side in (-1, 1)]
+    shapes = [stroke("handle", "fig-handle", *ends)]
+    if plates:
+        inner = [scene.flat(centre + side * (half - 0.06) * across) for side in (-1, 1)]
+        shapes += [
+            solid(f"plate-{n}", "fig-plate", capsule(a, 100, b, 100))
+            for n, (a, b) in enumerate(zip(inner, ends, strict=True))
+        ]
+    elif scene.variant.support.base in ("hanging", "body_row", "dip_support"):
+        shapes.append(solid("bar", "fig-pulley", disc(scene.flat(scene.frame.grip), 22)))
+    return shapes
+
+
+def _machine(scene: Projection) -> list[MovingPath]:
+    """The arm of the machine: it turns about the elbow's own axis."""
+    elbow, hand = scene.flat(scene.frame.elbow), scene.flat(scene.frame.grip)
+    return [
+        solid("machine-arm", "fig-machine", capsule(elbow, 22, hand, 13)),
+        solid("machine-axle", "fig-machine", disc(elbow, 46)),
+        _handle(scene, 0.07),
+    ]
+
+
+def _arrow(start: Array, tip: Array) -> Array:
+    """An arrow head at `tip`, pointing away from `start`."""
+    along = tip - start
+    along = along / np.maximum(np.linalg.norm(along, axis=1, keepdims=True), 1e-9)
+    across = np.stack((-along[:, 1], along[:, 0]), axis=1)
+    back = tip - 42 * along
+    return np.stack((tip, back + 20 * across, back - 20 * across), axis=1)

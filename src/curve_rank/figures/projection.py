@@ -1,0 +1,160 @@
+"""Where things are in a picture's plane: one modelled rep seen from the side, the front or above."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array, cross, of_reps
+from curve_rank.arm.body import Body
+from curve_rank.arm.posture import Frame, Posture, trunk_to_room
+from curve_rank.catalogue.line_kinds import BandLine, CableLine
+from curve_rank.catalogue.schema import Variant
+from curve_rank.figures.outlines import MovingPath, line, path_text
+from curve_rank.rating.modelling import VariantModel
+
+VIEWS = {"side": (0, 1, 1.0), "front": (2, 1, -1.0), "top": (0, 2, 1.0)}
+"""Per view: the room axis that runs across, the one that runs up or down, and the sign across."""
+HAND_HEIGHTS = {"hanging": 2.25, "dip_support": 1.25, "push_up": 0.06, "bench_dip": 0.48, "body_row": 1.16}
+"""Height of what the hands hold or rest on where that is what stands still [m]."""
+HANDS_ON_BENCH = 0.53
+
+
+def best_view(variant: Variant) -> str:
+    """The view that shows most of a set-up."""
+    sideways = abs(variant.posture.abduction) >= 60 or abs(variant.posture.rotation) >= 60
+    return "front" if sideways or variant.posture.trunk_roll else "side"
+
+
+def hands_on_bench(variant: Variant) -> bool:
+    """Whether it is a push-up with the hands on a bench."""
+    at_bench = variant.support.base == "push_up" and variant.equipment.bench == "flat_bench"
+    return at_bench and 0 < variant.posture.trunk_pitch < 65
+
+
+def hand_height(variant: Variant) -> float | None:
+    """Height of what the hands hold or rest on where that is what stands still [m]."""
+    return HANDS_ON_BENCH if hands_on_bench(variant) else HAND_HEIGHTS.get(variant.support.base)
+
+
+@dataclass(frozen=True)
+class Projection:
+    """One modelled rep in one view; points are (3, frames), trunk frame, unless a name says otherwise."""
+
+    modelled: VariantModel
+    view: str
+
+    @property
+    def variant(self) -> Variant:
+        """The variant's document."""
+        return self.modelled.variant
+
+    @property
+    def body(self) -> Body:
+        """The body it is modelled for."""
+        return self.modelled.body
+
+    @property
+    def hip(self) -> float:
+        """Hip centre above the floor [m]."""
+        return self.modelled.setup.hip_height
+
+    @property
+    def count(self) -> int:
+        """Frames."""
+        return self.posture.elbow.size
+
+    @cached_property
+    def posture(self) -> Posture:
+        """Angles of shape (frames,)."""
+        return Posture(**{name: values[0] for name, values in vars(self.modelled.rep.posture).items()})
+
+    @cached_property
+    def frame(self) -> Frame:
+        """Axes and points of shape (3, frames)."""
+        one = of_reps(self.modelled.rep.frame, slice(0, 1))
+        return Frame(**{name: values[:, 0] for name, values in vars(one).items()})
+
+    @cached_property
+    def bend_side(self) -> Array:
+        """Square to the upper arm, towards where the elbow bends."""
+        return cross(self.frame.elbow_axis, self.frame.upper_arm)
+
+    @cached_property
+    def pull(self) -> Array:
+        """Force of the load on the right hand [N]."""
+        rep = self.modelled.rep
+        return rep.external.pull(rep.load)[:, 0]
+
+    @cached_property
+    def trunk_axes(self) -> Array:
+        """The trunk's axes in the room, (3 room, 3 trunk, frames)."""
+        zero = self._in_room(0, 0, 0)
+        return np.stack([self._in_room(*unit) - zero for unit in np.eye(3)], axis=1)
+
+    @cached_property
+    def shift(self) -> Array:
+        """How far the body moves in the room where the hands hold something fixed, (3, frames) [m]."""
+        height = hand_height(self.variant)
+        if height is None:
+            return np.zeros((3, self.count))
+        hand = self._in_room(0, 0, 0) + np.einsum("axf,xf->af", self.trunk_axes, self.frame.grip)
+        moved = np.array([[0.0], [height], [0.0]]) - hand
+        moved[2] = 0.0
+        return np.asarray(moved)
+
+    @cached_property
+    def origin(self) -> Array:
+        """The shoulder in the room, (3, frames)."""
+        return np.asarray(self._in_room(0, 0, 0) + self.shift)
+
+    def _in_room(self, x: float, y: float, z: float) -> Array:
+        """One trunk-frame point in the room in every frame, the hips standing still, (3, frames)."""
+        point = np.repeat(np.array([[x], [y], [z]], dtype=float), self.count, axis=1)
+        return trunk_to_room(point, self.posture, self.body, self.hip)
+
+    def flat(self, point: Array) -> Array:
+        """Trunk-frame points (3, frames) to the plane (frames, 2), millimetres, y down."""
+        return self.plane(self.origin + np.einsum("axf,xf->af", self.trunk_axes, point))
+
+    def plane(self, room: Array) -> Array:
+        """Room points (3, frames) to the plane."""
+        across, up, sign = VIEWS[self.view]
+        down = room[up] if self.view == "top" else -room[up]
+        return 1000 * np.stack((sign * room[across], down), axis=1)
+
+    def still(self, x: float, y: float, z: float) -> Array:
+        """One room point, repeated for every frame, in the plane."""
+        return self.plane(np.repeat(np.array([[x], [y], [z]]), self.count, axis=1))
+
+    def with_body(self, x: float, y: float, z: float) -> Array:
+        """A room point that moves with the body where the hands are what stands still."""
+        return self.plane(np.array([[x], [y], [z]]) + self.shift)
+
+    def trunk(self, x: float, y: float, z: float) -> Array:
+        """A point fixed in the trunk, from the middle of the shoulders, in the plane."""
+        offset = np.array([[x], [y], [z - self.body.shoulder_half_width]])
+        return self.flat(np.repeat(offset, self.count, axis=1))
+
+    def mirrored(self, point: Array) -> Array:
+        """The left arm's twin of a right-arm point."""
+        twin = point.copy()
+        twin[2] = -2 * self.body.shoulder_half_width - point[2]
+        return twin
+
+    def pulleys(self) -> list[tuple[float, float, float]]:
+        """Where pulleys and anchors stand in the room."""
+        lines = self.variant.lines
+        return [(p.forward, p.up, p.right) for p in lines if isinstance(p, CableLine | BandLine)]
+
+
+def solid(key: str, role: str, outlines: Array) -> MovingPath:
+    """A closed shape from its outline in every frame."""
+    return MovingPath(key, role, path_text(outlines))
+
+
+def stroke(key: str, role: str, start: Array, end: Array) -> MovingPath:
+    """A straight stroke."""
+    return MovingPath(key, role, path_text(line(start, end), closed=False))

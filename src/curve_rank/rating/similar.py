@@ -1,0 +1,78 @@
+"""Variants beside each other: whose curves are alike, and what one adds to another."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.readings import LENGTHS
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.targets import targets
+
+
+@dataclass(frozen=True)
+class Neighbour:
+    """A variant with a like curve; `difference` is 0 for the same, near 1 for a very different one."""
+
+    modelled: VariantModel
+    difference: float
+
+
+@dataclass(frozen=True)
+class Complement:
+    """A variant that adds what another lacks: how much tension, and on which head at which length."""
+
+    modelled: VariantModel
+    gain: float
+    head: str
+    length: str
+
+
+def neighbours(
+    modelled: VariantModel, others: tuple[VariantModel, ...], *, most: int = 5
+) -> tuple[Neighbour, ...]:
+    """The variants of the same group whose effort and head lengths run most alike along the rep."""
+    mine = _curve(modelled)
+    found = [
+        Neighbour(other, float(np.sqrt(((mine - _curve(other)) ** 2).mean())))
+        for other in _same_group(modelled, others)
+    ]
+    return tuple(sorted(found, key=lambda n: (n.difference, n.modelled.variant.name))[:most])
+
+
+def complements(
+    modelled: VariantModel, others: tuple[VariantModel, ...], *, most: int = 3
+) -> tuple[Complement, ...]:
+    """The variants that add most tension where this one places least, head by head and length by length."""
+    mine = placed(modelled)
+    heads = targets()[modelled.variant.group].heads
+    found = []
+    for other in _same_group(modelled, others):
+        gain = np.maximum(placed(other) - mine, 0)
+        head, length = np.unravel_index(int(gain.argmax()), gain.shape)
+        found.append(Complement(other, float(gain.sum()), heads[int(head)], LENGTHS[int(length)]))
+    return tuple(sorted(found, key=lambda c: (-c.gain, c.modelled.variant.name))[:most])
+
+
+def placed(modelled: VariantModel) -> Array:
+    """Mean tension of each counted head while long, middling and short, (heads, 3) [of peak force]."""
+    rows = []
+    for key in targets()[modelled.variant.group].heads:
+        head = modelled.head(key)
+        middle = np.maximum(0.0, head.mean_tension - head.long_tension - head.short_tension)
+        rows.append((head.long_tension, middle, head.short_tension))
+    return np.array(rows)
+
+
+def _same_group(modelled: VariantModel, others: tuple[VariantModel, ...]) -> list[VariantModel]:
+    variant = modelled.variant
+    return [o for o in others if o.variant.group == variant.group and o.variant.id != variant.id]
+
+
+def _curve(modelled: VariantModel) -> Array:
+    """Effort over its own peak, and the counted heads' lengths, along the rep."""
+    effort = np.where(modelled.along("demand") > 0, modelled.along("effort"), 0.0)
+    lengths = [modelled.length_along(key) / 100 for key in targets()[modelled.variant.group].heads]
+    return np.stack((effort / max(float(effort.max()), 1e-9), *lengths))

@@ -1,0 +1,93 @@
+"""Plain sentences built from readings: why a row stands where it does."""
+
+from __future__ import annotations
+
+from curve_rank.catalogue.line_kinds import BodyWeightLine
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.targets import Target
+
+LINKS = {
+    "elbow": {"flexors": "the elbow flexors", "extensors": "the triceps"},
+    "elbow_return": {
+        "flexors": "the triceps, where the pull reverses",
+        "extensors": "the elbow flexors, where the pull reverses",
+    },
+    "wrist": {"flexors": "the wrist", "extensors": "the wrist"},
+    "shoulder": {"flexors": "the shoulder", "extensors": "the shoulder"},
+}  # fmt: skip
+FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "quarter"), (0.415, "third"))
+
+
+def why(modelled: VariantModel, target: Target) -> str:
+    """Why a variant stands where it does: where it is hard, how long the target is there, slack."""
+    readings = modelled.readings
+    lengths = [float(modelled.head(head).length_at_hard_spot) for head in target.heads]
+    verb, whose = ("is", "its") if len(target.heads) == 1 else ("are", "their")
+    at = "with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at"
+    return (
+        f"Hardest {at} {readings.hard_spot:.0f}°, in the {modelled.hard_third} third, where {the(target)} "
+        f"{verb} at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(modelled.slack)}."
+    )
+
+
+def the(target: Target) -> str:
+    """The target's name inside a sentence."""
+    return {
+        "biceps": "the biceps heads",
+        "flexors": "the elbow flexors",
+        "extensors": "the triceps heads",
+    }.get(target.key, f"the {target.name.lower()}" if " " in target.name else target.name.lower())
+
+
+def limit_words(modelled: VariantModel) -> str:
+    """What gives out first, in words."""
+    return LINKS[modelled.limited_by][modelled.variant.group]
+
+
+def gives_out(modelled: VariantModel) -> str:
+    """What gives out first, as the start of a sentence: "the wrist gives out"."""
+    link = limit_words(modelled)
+    several = modelled.limited_by in ("elbow", "elbow_return")
+    who, comma, where = link.partition(",")
+    return f"{who} {'give' if several else 'gives'} out{comma}{where}"
+
+
+def load_words(modelled: VariantModel, load: float | None = None) -> str:
+    """A load as a lifter would say it; the modelled one unless another is given [kg]."""
+    load = modelled.load if load is None else load
+    variant = modelled.variant
+    if any(isinstance(line, BodyWeightLine) for line in variant.lines):
+        if abs(load) < 0.05:
+            return "body weight alone"
+        return f"{load:.1f} kg added to the body" if load > 0 else f"{-load:.1f} kg taken off the body"
+    kinds = {line.kind for line in variant.lines}
+    each = "in each hand" if variant.equipment.hands == 1 else "in both hands"
+    if kinds == {"band"}:
+        return f"a band that pulls {load:.1f} kg {each} at twice its slack length"
+    if kinds == {"machine"}:
+        return f"{load:.1f} kg on the stack"
+    if "band" in kinds:
+        return f"{load:.1f} kg {each}, weight and band together"
+    return f"{load:.1f} kg {each}"
+
+
+def slack_words(slack: tuple[tuple[float, float], ...]) -> str:
+    """Where a rep is slack: "slack over the last fifth of the rep"."""
+    told = [(a, b) for a, b in slack if b - a >= 0.03]
+    if not told:
+        return "no slack"
+    return "slack over " + " and ".join(_stretch_words(a, b) for a, b in told)
+
+
+def _stretch_words(start: float, end: float) -> str:
+    size = end - start
+    part = next((word for limit, word in FRACTIONS if size < limit), f"{100 * size:.0f} %")
+    if start <= 0.001:
+        return f"the first {part} of the rep"
+    if end >= 0.999:
+        return f"the last {part} of the rep"
+    return f"{100 * size:.0f} % around the middle"
+
+
+def _span(low: float, high: float) -> str:
+    return f"{high:.0f} %" if high - low < 1 else f"{low:.0f}–{high:.0f} %"

@@ -1,0 +1,63 @@
+"""Every setting that comes from the environment: typed, checked once, handed in wherever it is needed."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from pydantic import Field, ValidationError
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+from curve_rank.errors import from_validation
+
+PREFIX = "CURVE_RANK_"
+
+
+def _own_folder() -> Path:
+    """The user's data folder, by the desktop's convention."""
+    base = _Desktop().xdg_data_home or Path.home() / ".local" / "share"
+    return base / "curve-rank"
+
+
+class _Desktop(BaseSettings):
+    xdg_data_home: Path | None = None
+
+
+class Settings(BaseSettings):
+    """What the environment says; each is a variable named CURVE_RANK_ and the field in capitals.
+
+    Attributes
+    ----------
+    data : Path
+        Folder of database and signing key.
+    https : bool
+        Cookies travel over https only: a proxy serves it so.
+    scheduler : str
+        Address of a Dask scheduler; empty for all cores of this machine.
+    patterns : bool
+        Serve the page of all components.
+    local_viewer : bool
+        Whoever comes is this machine's educator; without it nobody is anyone yet.
+    """
+
+    model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, env_ignore_empty=True)
+
+    data: Path = Field(default_factory=_own_folder)
+    https: bool = False
+    scheduler: str = ""
+    patterns: bool = False
+    local_viewer: bool = True
+
+
+def read_settings(*, data: Path | None = None) -> Settings:
+    """The settings of this process; a folder given here wins over the environment's.
+
+    Raises
+    ------
+    BadInputError
+        Naming the variable, its value and what would be right.
+    """
+    try:
+        return Settings() if data is None else Settings(data=data)
+    except ValidationError as error:
+        field = str(error.errors()[0]["loc"][0]).upper()
+        raise from_validation(error, PREFIX + field, passed_over=(field.lower(), field)) from error

@@ -1,0 +1,314 @@
+"""Documents of every kind with their versions: variants, lenses, and whatever comes later.
+
+A viewer sees documents of their own. What is stored may be older than what is valid today, or damaged:
+such a document is told of with its reason, and everything else is still read.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import re
+import unicodedata
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, cast
+
+from pydantic import BaseModel
+from sqlalchemy import Row, Select, select
+from sqlalchemy.orm import Session
+
+from curve_rank.catalogue.library import validate_variant
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
+from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
+from curve_rank.store.database import VALIDATED
+from curve_rank.store.tables import Document, DocumentVersion, Person, now
+from curve_rank.store.viewers import Viewer
+
+PREFIX = "own-"
+LONGEST_NAME, LONGEST_SLUG = 80, 60
+HASH_LENGTH = 8
+OBJECTS_PER_TEXT = 20
+"""A validated document's memory over its text's, near enough."""
+READERS: dict[str, Callable[..., BaseModel]] = {"variant": validate_variant, "lens": validate_lens}
+"""Per kind of document, what turns plain data into it."""
+
+
+@dataclass(frozen=True)
+class Unreadable:
+    """A stored document that cannot be read, and why."""
+
+    kind: str
+    slug: str
+    name: str
+    reason: str
+
+
+@dataclass(frozen=True)
+class Version:
+    """One line of a document's history."""
+
+    number: int
+    created_at: datetime
+    author: str
+
+
+@dataclass(frozen=True)
+class StoredText:
+    """The newest state of a document as it is stored."""
+
+    kind: str
+    slug: str
+    name: str
+    newest: int
+    text: str
+
+
+def own_variants(session: Session, viewer: Viewer) -> tuple[Variant, ...]:
+    """The viewer's own variants that can be read and have not been removed, oldest first."""
+    return tuple(cast(Variant, content) for _, content in _readable(session, viewer, "variant"))
+
+
+def own_lenses(session: Session, viewer: Viewer) -> dict[str, Lens]:
+    """The viewer's own lenses that can be read and have not been removed, by key, oldest first."""
+    found = _readable(session, viewer, "lens")
+    return {row.slug: cast(LensDocument, content).lens(row.slug) for row, content in found}
+
+
+def unreadable(session: Session, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:
+    """Those of the viewer's documents of a kind that cannot be read, oldest first."""
+    return tuple(
+        Unreadable(kind, row.slug, row.name, str(content))
+        for row, content in _newest(session, viewer, kind)
+        if isinstance(content, CurveRankError)
+    )
+
+
+def is_own(key: str) -> bool:
+    """Whether a key is that of a document of one's own."""
+    return key.startswith(PREFIX)
+
+
+def versions(session: Session, viewer: Viewer, kind: str, slug: str) -> tuple[Version, ...]:
+    """The history of a document, oldest first.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    document = _document(session, viewer, kind, slug)
+    rows = session.execute(
+        select(DocumentVersion.number, DocumentVersion.created_at, Person.name)
+        .join(Person, Person.id == DocumentVersion.author_id)
+        .where(DocumentVersion.document_id == document.id)
+        .order_by(DocumentVersion.number)
+    )
+    return tuple(Version(*row) for row in rows)
+
+
+def version(session: Session, viewer: Viewer, kind: str, slug: str, number: int | None = None) -> BaseModel:
+    """A document as of one of its versions, the newest unless a number is given.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+    """
+    text = stored_text(session, viewer, kind, slug, number).text
+    return _read(session, kind, slug, text)
+
+
+def stored_text(
+    session: Session, viewer: Viewer, kind: str, slug: str, number: int | None = None
+) -> StoredText:
+    """A document as it is stored, readable or not.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    document = _document(session, viewer, kind, slug)
+    wanted = document.newest if number is None else number
+    text = session.scalar(
+        select(DocumentVersion.content).where(
+            DocumentVersion.document_id == document.id, DocumentVersion.number == wanted
+        )
+    )
+    if text is None:
+        raise UnknownNameError("version", wanted, f"1 to {document.newest}")
+    return StoredText(kind, slug, document.name, document.newest, text)
+
+
+def save_new(
+    session: Session,
+    viewer: Viewer,
+    kind: str,
+    content: BaseModel,
+    *,
+    name: str,
+    made_from: str | None = None,
+) -> str:
+    """Keep a document as a new one of the viewer's, under a name of its own; its slug.
+
+    Raises
+    ------
+    BadInputError
+        When the name is empty, too long, or taken by another document of the kind.
+    """
+    name = " ".join(name.split())
+    if not 1 <= len(name) <= LONGEST_NAME:
+        raise BadInputError("name", name, f"1 to {LONGEST_NAME} characters")
+    slug = slug_of(name)
+    if session.scalar(_own(viewer, kind).where(Document.slug == slug)) is not None:
+        raise BadInputError("name", name, f"a name that no {kind} of yours, kept or removed, has")
+    data = content.model_dump(mode="json")
+    if kind == "variant":
+        data |= {"id": slug}
+    _validated(kind, slug, data | {"name": name})
+    document = Document(
+        owner_id=viewer.person, kind=kind, slug=slug, name=name, made_from=made_from, newest=0
+    )
+    session.add(document)
+    session.flush()
+    _add_version(session, viewer, document, data | {"name": name})
+    return slug
+
+
+def save_version(session: Session, viewer: Viewer, kind: str, slug: str, content: BaseModel) -> int:
+    """Keep a changed document as its next version; the version's number.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    document = _document(session, viewer, kind, slug)
+    return _add_version(session, viewer, document, content.model_dump(mode="json"))
+
+
+def restore_version(session: Session, viewer: Viewer, kind: str, slug: str, number: int) -> int:
+    """Make an earlier version the newest again; the new number.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+    """
+    return save_version(session, viewer, kind, slug, version(session, viewer, kind, slug, number))
+
+
+def repair(session: Session, viewer: Viewer, kind: str, slug: str, text: str) -> int:
+    """Keep a document's text, mended by hand, as its next version; the version's number.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+    """
+    document = _document(session, viewer, kind, slug)
+    content = _validated(kind, slug, _data(slug, text))
+    if isinstance(content, Variant) and content.id != slug:
+        raise BadInputError("id", content.id, f"{slug}, as before")
+    return _add_version(session, viewer, document, content.model_dump(mode="json"))
+
+
+def set_removed(session: Session, viewer: Viewer, kind: str, slug: str, *, removed: bool) -> str:
+    """Take a document off every list, or put it back; its name.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    document = _document(session, viewer, kind, slug)
+    document.removed_at = now() if removed else None
+    return document.name
+
+
+def slug_of(name: str) -> str:
+    """The key of a document of one's own, from its name.
+
+    Where letters are lost on the way to plain ones, or the name is too long, a hash of it keeps two names
+    apart.
+    """
+    plain = unicodedata.normalize("NFKD", name)
+    bare = "".join(c for c in plain if not unicodedata.combining(c)).lower()
+    slug = re.sub(r"[^a-z0-9]+", "-", bare).strip("-")
+    lost = any(not c.isascii() and c.isalnum() for c in bare) or len(PREFIX + slug) > LONGEST_SLUG or not slug
+    if not lost:
+        return PREFIX + slug
+    mark = hashlib.sha256(" ".join(name.casefold().split()).encode()).hexdigest()[:HASH_LENGTH]
+    room = LONGEST_SLUG - len(PREFIX) - HASH_LENGTH - 1
+    return "-".join(part for part in (PREFIX.rstrip("-"), slug[:room].strip("-"), mark) if part)
+
+
+def _own(viewer: Viewer, kind: str) -> Select[Document]:
+    return select(Document).where(Document.owner_id == viewer.person, Document.kind == kind)
+
+
+def _document(session: Session, viewer: Viewer, kind: str, slug: str) -> Document:
+    """A document of the viewer's, removed or not: the one door to a row."""
+    found = session.scalar(_own(viewer, kind).where(Document.slug == slug))
+    if found is None:
+        raise UnknownNameError(kind, slug, f"a {kind} of one's own")
+    return found
+
+
+def _newest(
+    session: Session, viewer: Viewer, kind: str
+) -> Iterator[tuple[Row[str, str, str], BaseModel | CurveRankError]]:
+    """Every document of a kind that has not been removed, as of its newest version, in one query."""
+    rows = session.execute(
+        select(Document.slug, Document.name, DocumentVersion.content)
+        .outerjoin(
+            DocumentVersion,
+            (DocumentVersion.document_id == Document.id) & (DocumentVersion.number == Document.newest),
+        )
+        .where(Document.owner_id == viewer.person, Document.kind == kind, Document.removed_at.is_(None))
+        .order_by(Document.id)
+    )
+    for row in rows:
+        try:
+            yield row, _read(session, kind, row.slug, row.content or "")
+        except CurveRankError as error:
+            yield row, error
+
+
+def _readable(session: Session, viewer: Viewer, kind: str) -> Iterator[tuple[Row[str, str, str], BaseModel]]:
+    for row, content in _newest(session, viewer, kind):
+        if not isinstance(content, CurveRankError):
+            yield row, content
+
+
+def _read(session: Session, kind: str, slug: str, text: str) -> BaseModel:
+    """A document from its text, validated once and then kept as long as there is room."""
+    kept, key = session.info[VALIDATED], (kind, slug, text)
+    found = kept.get(key)
+    if found is None:
+        found = _validated(kind, slug, _data(slug, text))
+        kept.keep(key, found, OBJECTS_PER_TEXT * len(text))
+    return cast(BaseModel, found)
+
+
+def _data(slug: str, text: str) -> Any:
+    try:
+        return json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise BadInputError(slug, "unreadable", f"a JSON document ({error})") from error
+
+
+def _validated(kind: str, slug: str, data: Any) -> BaseModel:
+    return READERS[kind](data, name=slug)
+
+
+def _add_version(session: Session, viewer: Viewer, document: Document, data: dict[str, Any]) -> int:
+    document.newest += 1
+    document.name = str(data.get("name", document.name))
+    session.add(
+        DocumentVersion(
+            owner_id=document.owner_id,
+            author_id=viewer.person,
+            document_id=document.id,
+            number=document.newest,
+            content=json.dumps(data, ensure_ascii=False),
+        )
+    )
+    session.flush()
+    return document.newest

@@ -1,0 +1,53 @@
+"""Questions kept under a name."""
+
+from __future__ import annotations
+
+from sqlalchemy import Select, select
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.store.tables import SavedQuestion
+from curve_rank.store.viewers import Viewer
+
+LONGEST_NAME, LONGEST_ADDRESS = 80, 400
+
+
+def saved_questions(session: Session, viewer: Viewer) -> list[SavedQuestion]:
+    """The viewer's questions, newest first."""
+    return list(session.scalars(_own(viewer).order_by(SavedQuestion.id.desc())))
+
+
+def save_question(session: Session, viewer: Viewer, *, name: str, address: str) -> SavedQuestion:
+    """Keep a question under a name.
+
+    Raises
+    ------
+    BadInputError
+    """
+    name = " ".join(name.split())
+    if not 1 <= len(name) <= LONGEST_NAME:
+        raise BadInputError("name", name, f"1 to {LONGEST_NAME} characters")
+    if len(address) > LONGEST_ADDRESS:
+        raise BadInputError("question", address, f"at most {LONGEST_ADDRESS} characters")
+    row = SavedQuestion(owner_id=viewer.person, name=name, address=address)
+    session.add(row)
+    session.flush()
+    return row
+
+
+def remove_question(session: Session, viewer: Viewer, question_id: int) -> SavedQuestion:
+    """Forget a question of the viewer's; what it was, so that it can be kept again.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = session.scalar(_own(viewer).where(SavedQuestion.id == question_id))
+    if row is None:
+        raise UnknownNameError("question", question_id, "a question that is kept here")
+    session.delete(row)
+    return row
+
+
+def _own(viewer: Viewer) -> Select[SavedQuestion]:
+    return select(SavedQuestion).where(SavedQuestion.owner_id == viewer.person)

@@ -1,0 +1,19 @@
+"""The tables. Every row a person makes carries its owner."""
+
+from curve_rank.store.tables.base import Base, now
+from curve_rank.store.tables.documents import Document, DocumentVersion
+from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
+from curve_rank.store.tables.questions import SavedQuestion
+
+__all__ = [
+    "Base",
+    "BodyRow",
+    "CoachClient",
+    "Document",
+    "DocumentVersion",
+    "Person",
+    "PersonRole",
+    "Room",
+    "SavedQuestion",
+    "now",
+]

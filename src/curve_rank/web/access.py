@@ -1,0 +1,76 @@
+"""Who may call what: every route says so by the one decorator here; one that says nothing answers nobody."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from flask import Flask, current_app, request
+
+from curve_rank.errors import NotAllowedError
+from curve_rank.web import current
+
+View = TypeVar("View", bound=Callable[..., Any])
+
+ANYONE = "anyone"
+EDUCATOR, COACH, CLIENT = "educator", "coach", "client"
+TEACHING = (EDUCATOR, COACH)
+_RULE = "access_rule"
+
+
+class NotSignedInError(NotAllowedError):
+    """Nobody is here, and the route is not for anyone."""
+
+
+@dataclass(frozen=True)
+class Rule:
+    """The roles that may call a route; `ANYONE` among them lets in those who are nobody."""
+
+    roles: frozenset[str]
+
+    @property
+    def public(self) -> bool:
+        """Whether anyone may call it."""
+        return ANYONE in self.roles
+
+
+def allowed(*roles: str) -> Callable[[View], View]:
+    """Say which roles may call a route."""
+
+    def mark(view: View) -> View:
+        setattr(view, _RULE, Rule(frozenset(roles)))
+        return view
+
+    return mark
+
+
+def rule_of(app: Flask, endpoint: str) -> Rule | None:
+    """What a route says, or None when it says nothing."""
+    return getattr(app.view_functions[endpoint], _RULE, None)
+
+
+def guard() -> None:
+    """Before every request: let in whom the route is for.
+
+    Raises
+    ------
+    NotSignedInError, NotAllowedError
+    """
+    if request.endpoint is None:
+        return
+    rule = rule_of(current_app, request.endpoint)
+    if rule is not None and rule.public:
+        return
+    viewer = current.viewer_or_none()
+    if viewer is None:
+        raise NotSignedInError("sign-in", None, "someone who is signed in")
+    if rule is None or not rule.roles & viewer.roles:
+        whom = " or ".join(sorted(rule.roles)) if rule else "nobody"
+        raise NotAllowedError(request.path, ", ".join(sorted(viewer.roles)), f"{whom}: this is for them")
+
+
+def register(app: Flask) -> None:
+    """Guard every request; static files are anyone's."""
+    allowed(ANYONE)(app.view_functions["static"])
+    app.before_request(guard)

@@ -1,0 +1,116 @@
+"""What a request works with: its one database session, its viewer, modeller, draws, and all variants."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import cast
+
+from flask import current_app, g
+
+from curve_rank.arm.body import Body
+from curve_rank.background.draws import Draws
+from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.catalogue.schema import Variant
+from curve_rank.rating.lenses import Lens, lenses
+from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.settings import Settings
+from curve_rank.store.database import Session, Store, write_with
+from curve_rank.store.documents import is_own, own_lenses, own_variants
+from curve_rank.store.viewers import Viewer, local_educator
+
+EXTENSION = "curve_rank"
+
+
+@dataclass(frozen=True)
+class Desk:
+    """What the application keeps between requests."""
+
+    settings: Settings
+    store: Store
+    modeller: Modeller
+    draws: Draws
+
+
+def desk() -> Desk:
+    """The application's desk."""
+    return cast(Desk, current_app.extensions[EXTENSION])
+
+
+def modeller() -> Modeller:
+    """The application's modeller and its cache."""
+    return desk().modeller
+
+
+def draws() -> Draws:
+    """The application's draws and their runs."""
+    return desk().draws
+
+
+def session() -> Session:
+    """The request's database session; opened when it is first asked for."""
+    if "session" not in g:
+        g.session = desk().store.make_session()
+    return cast(Session, g.session)
+
+
+@contextmanager
+def writing() -> Iterator[Session]:
+    """Write with the request's session: all of the block is kept, or nothing."""
+    with write_with(session()) as one:
+        yield one
+
+
+def close_session(_error: BaseException | None = None) -> None:
+    """At the end of a request."""
+    one = g.pop("session", None)
+    if one is not None:
+        one.close()
+
+
+def viewer_or_none() -> Viewer | None:
+    """Who is here. Until there is sign-in, this machine's educator, where the settings say so."""
+    if "viewer" not in g:
+        g.viewer = local_educator(session()) if desk().settings.local_viewer else None
+    return cast("Viewer | None", g.viewer)
+
+
+def viewer() -> Viewer:
+    """Who is here, on a route that is for someone."""
+    found = viewer_or_none()
+    if found is None:
+        raise LookupError("a route that is for anyone asked who is here")
+    return found
+
+
+def all_variants() -> tuple[Variant, ...]:
+    """Built-in variants and those of whoever is here."""
+    one = viewer_or_none()
+    return built_in() + (own_variants(session(), one) if one else ())
+
+
+def all_lenses() -> dict[str, Lens]:
+    """Built-in lenses and those of whoever is here, by key."""
+    one = viewer_or_none()
+    return lenses() | (own_lenses(session(), one) if one else {})
+
+
+def lenses_for(key: str) -> dict[str, Lens]:
+    """Enough lenses to find one by its key: the database is asked only for one's own."""
+    return all_lenses() if is_own(key) or key not in lenses() else lenses()
+
+
+def variant_named(variant_id: str) -> Variant:
+    """One variant; the database is asked only for one's own.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    return find_variant(variant_id, all_variants() if is_own(variant_id) else built_in())
+
+
+def group_modelled(group: str, body: Body, *, effort: float) -> tuple[VariantModel, ...]:
+    """All variants of a group that can be modelled, modelled."""
+    return modeller().able(tuple(v for v in all_variants() if v.group == group), body, effort=effort)

@@ -1,0 +1,216 @@
+"""What stands in addresses and forms, read in one place: typed, checked, and kept as it was typed."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Any, Literal, Self, get_origin
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError
+from werkzeug.datastructures import MultiDict
+
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
+from curve_rank.errors import BadInputError, from_validation
+from curve_rank.rating.criteria import criteria
+
+MOST_SETTINGS = 40
+
+
+def _whole(value: Any) -> Any:
+    if isinstance(value, str) and not (value.isascii() and value.isdigit() and len(value) <= 10):
+        raise ValueError("a whole number")
+    return value
+
+
+def _number(value: Any) -> Any:
+    if not isinstance(value, str):
+        return value
+    try:
+        number = float(value.replace(",", "."))
+    except ValueError:
+        number = math.nan
+    if not math.isfinite(number):
+        raise ValueError("a number")
+    return number
+
+
+def _listed(values: Any) -> Any:
+    return tuple(dict.fromkeys(v for v in values if v)) if isinstance(values, list | tuple) else values
+
+
+Whole = Annotated[int, BeforeValidator(_whole)]
+Number = Annotated[float, BeforeValidator(_number)]
+Names = Annotated[tuple[str, ...], BeforeValidator(_listed)]
+
+
+class RequestForm(BaseModel):
+    """Values of one request. Fields left out or empty take their defaults; what is unknown is passed over."""
+
+    model_config = ConfigDict(frozen=True, extra="ignore", validate_by_name=True, validate_by_alias=True)
+
+    @classmethod
+    def read(cls, values: MultiDict[str, str]) -> Self:
+        """Read an address or a form.
+
+        Raises
+        ------
+        BadInputError
+            Naming the field, what stood there and what would be right.
+        """
+        data: dict[str, Any] = {}
+        for name, field in cls.model_fields.items():
+            key = field.alias or name
+            if _takes_many(field.annotation):
+                data[key] = [value.strip() for value in values.getlist(key)]
+            elif text := values.get(key, "").strip():
+                data[key] = text
+        try:
+            return cls.model_validate(data)
+        except ValidationError as error:
+            raise from_validation(error, "") from error
+
+
+def _takes_many(annotation: Any) -> bool:
+    return get_origin(annotation) is tuple
+
+
+class BoardQuery(RequestForm):
+    """A question: what for, by which lens, with what, for whom, sparing what, at how many repetitions."""
+
+    target: str = "biceps_long"
+    lens: str = "long_length"
+    equipment: Names = Field(default=(), alias="with")
+    person: Whole | None = Field(default=None, alias="for")
+    spare: Names = ()
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+
+class DrawsQuery(RequestForm):
+    """How many draws of which seed, which run is watched, and which two rows are compared."""
+
+    draws: Whole = 500
+    seed: Whole = 1
+    run: str = ""
+    first: str = ""
+    second: str = ""
+
+
+class VariantQuery(RequestForm):
+    """What a variant's page is read for."""
+
+    target: str = ""
+    lens: str = "long_length"
+    person: Whole | None = Field(default=None, alias="for")
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+
+class BenchQuery(RequestForm):
+    """The bench's state: changes to the set-up, a load, the view, and for whom."""
+
+    settings: Annotated[tuple[str, ...], Field(max_length=MOST_SETTINGS, alias="set")] = ()
+    load: Number | None = None
+    view: str = ""
+    frame: Literal["arm", "whole"] = "arm"
+    target: str = ""
+    person: Whole | None = Field(default=None, alias="for")
+    reps: Whole = DEFAULT_EFFORT_REPS
+    part: str = ""
+
+
+class SaveForm(RequestForm):
+    """Under which name a set-up is kept, or that it is the next version."""
+
+    name: str = ""
+    kind: str = Field(default="new", alias="as")
+
+
+class NumberForm(RequestForm):
+    """A version's number."""
+
+    number: Whole
+
+
+class QuestionForm(RequestForm):
+    """A question to be kept."""
+
+    name: str = ""
+    address: str = ""
+
+
+class SchoolsQuery(RequestForm):
+    """Which target the schools are shown for."""
+
+    target: str = "biceps_long"
+
+
+class LensQuery(RequestForm):
+    """What a lens starts from, or which version is looked at."""
+
+    start: str = Field(default="all_round", alias="from")
+    version: Whole | None = None
+
+
+class LoadsQuery(RequestForm):
+    """A known set, and where its worth is wanted."""
+
+    variant: str = "standing-dumbbell-curl"
+    load: Number = 12.0
+    reps: Whole = DEFAULT_EFFORT_REPS
+    to: str = ""
+    to_reps: Whole = DEFAULT_EFFORT_REPS
+    person: Whole | None = Field(default=None, alias="for")
+
+
+class BodyForm(RequestForm):
+    """A person's size [cm, kg] and, where there is one, a known set."""
+
+    person: Whole = Field(alias="for")
+    height: Number = 178.0
+    mass: Number = 80.0
+    upper_arm: Number | None = None
+    forearm: Number | None = None
+    variant: str = "standing-dumbbell-curl"
+    load: Number | None = None
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+
+class TextForm(RequestForm):
+    """A document's text, mended by hand."""
+
+    text: str = ""
+
+
+class CriterionEntry(RequestForm):
+    """What is typed for one criterion of a lens."""
+
+    weight: Number | None = None
+    zero: Number | None = None
+    full: Number | None = None
+    least: Number | None = None
+    most: Number | None = None
+
+
+def lens_data(values: MultiDict[str, str]) -> dict[str, Any]:
+    """The lens document that a form describes, as plain data.
+
+    Raises
+    ------
+    BadInputError
+    """
+    data: dict[str, Any] = {name: " ".join(values.get(name, "").split()) for name in ("name", "school")}
+    data |= {"weights": {}, "curves": {}, "limits": {}}
+    for key, criterion in criteria().items():
+        typed = MultiDict((name, values.get(f"{name}-{key}", "")) for name in CriterionEntry.model_fields)
+        try:
+            entry = CriterionEntry.read(typed)
+        except BadInputError as error:
+            raise BadInputError(f"{criterion.name}: {error.field}", error.value, error.expected) from error
+        if entry.weight:
+            data["weights"][key] = entry.weight
+        if entry.zero is not None or entry.full is not None:
+            data["curves"][key] = {
+                "zero": criterion.zero if entry.zero is None else entry.zero,
+                "full": criterion.full if entry.full is None else entry.full,
+            }
+        if entry.least is not None or entry.most is not None:
+            data["limits"][key] = {"at_least": entry.least, "at_most": entry.most}
+    return data

@@ -1,0 +1,5 @@
+"""The bench: one set-up studied, changed, and saved as one's own."""
+
+from curve_rank.web.pages.bench.study import blueprint
+
+__all__ = ["blueprint"]

@@ -1,0 +1,118 @@
+"""The bench's set-up controls for a variant: what can be moved, how far, and how it is named."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from curve_rank.catalogue.line_kinds import BandLine, BodyWeightLine, CableLine
+from curve_rank.catalogue.schema import Variant
+
+
+@dataclass(frozen=True)
+class Control:
+    """A slider over one field of the document.
+
+    What is shown is `offset + sign · scale · field`: a bench's angle from the floor is 90 plus the trunk's
+    pitch, a share is shown in percent.
+    """
+
+    field: str
+    label: str
+    low: float
+    high: float
+    step: float
+    unit: str
+    offset: float = 0.0
+    sign: int = 1
+    scale: float = 1.0
+    shown: float = 0.0
+
+
+def controls(variant: Variant) -> tuple[Control, ...]:
+    """The sliders that make sense for a variant, with their present values."""
+    if variant.hand_path is not None:
+        leans = any(key.trunk_pitch is not None for key in variant.hand_path.keys)
+        listed = [*([] if leans else [_trunk(variant)]), *_hand_path()]
+    elif variant.coordinate == "shoulder":
+        listed = [_trunk(variant), *_straight_arm()]
+    else:
+        listed = [_trunk(variant), _upper_arm(variant), *_elbow()]
+    keys = variant.hand_path.keys if variant.hand_path else variant.path
+    if all(key.forearm is None for key in keys):
+        listed.append(Control("posture.forearm", "Palm: up −90, thumb up 0, down 90", -90, 90, 5, "°"))
+    if variant.hand_path is None:
+        listed += [
+            Control("posture.abduction", "Upper arm out to the side", -30, 110, 5, "°"),
+            Control("posture.rotation", "Upper arm turned in (+) or out (−)", -90, 90, 5, "°"),
+            Control("posture.wrist", "Wrist: back (−), forward (+)", -40, 40, 5, "°"),
+        ]
+    for n, line in enumerate(variant.lines):
+        listed += _of_line(n, line)
+    return tuple(_with_value(variant, control) for control in listed)
+
+
+def _elbow() -> list[Control]:
+    return [
+        Control("path.0.elbow", "Elbow, stretched end", 0, 145, 1, "°"),
+        Control("path.-1.elbow", "Elbow, short end", 0, 145, 1, "°"),
+    ]
+
+
+def _straight_arm() -> list[Control]:
+    return [
+        Control("path.0.upper_arm", "Upper arm, stretched end", -60, 180, 1, "°"),
+        Control("path.-1.upper_arm", "Upper arm, short end", -60, 180, 1, "°"),
+        Control("path.0.elbow", "Elbow bend, stretched end", 0, 100, 1, "°"),
+        Control("path.-1.elbow", "Elbow bend, short end", 0, 100, 1, "°"),
+    ]
+
+
+def _hand_path() -> list[Control]:
+    return [
+        Control("hand_path.start", "Path begins at", 0, 90, 1, "%", scale=100),
+        Control("hand_path.end", "Path ends at", 10, 100, 1, "%", scale=100),
+        Control("hand_path.flare", "Elbows: in (−), flared (+)", -60, 90, 1, "°"),
+        Control("hand_path.wider", "Hands: closer (−), wider (+), of arm length", -30, 40, 1, "%", scale=100),
+    ]
+
+
+def _of_line(n: int, line: object) -> list[Control]:
+    if isinstance(line, CableLine | BandLine):
+        name = "Anchor" if isinstance(line, BandLine) else "Pulley"
+        listed = [
+            Control(f"lines.{n}.up", f"{name} height", 0, 2.4, 0.05, "m"),
+            Control(f"lines.{n}.forward", f"{name} forward of the hips", -2, 2, 0.05, "m"),
+            Control(f"lines.{n}.right", f"{name} to the right", -2, 2, 0.05, "m"),
+        ]
+        if isinstance(line, BandLine):
+            listed.append(Control(f"lines.{n}.slack_m", "Band’s slack length", 0.2, 2, 0.05, "m"))
+        return listed
+    if isinstance(line, BodyWeightLine):
+        return [Control(f"lines.{n}.carried", "Body mass on the hands", 20, 100, 1, "%", scale=100)]
+    return []
+
+
+def _trunk(variant: Variant) -> Control:
+    surface = variant.support.surface
+    if surface == "back_rest":
+        return Control("posture.trunk_pitch", "Bench from the floor", 15, 95, 1, "°", offset=90)
+    if surface == "chest_bench":
+        return Control("posture.trunk_pitch", "Bench from the floor", 15, 85, 1, "°", offset=90, sign=-1)
+    return Control("posture.trunk_pitch", "Trunk: leaning back (−), forward (+)", -90, 90, 1, "°")
+
+
+def _upper_arm(variant: Variant) -> Control:
+    if variant.support.surface == "pad" and variant.posture.upper_arm_from == "vertical":
+        return Control("posture.upper_arm", "Pad from level", 0, 100, 1, "°", offset=90, sign=-1)
+    if variant.posture.upper_arm_from == "vertical":
+        return Control("posture.upper_arm", "Upper arm from hanging", -100, 205, 1, "°")
+    return Control("posture.upper_arm", "Upper arm from the trunk", -60, 180, 1, "°")
+
+
+def _with_value(variant: Variant, control: Control) -> Control:
+    place: Any = variant.model_dump(mode="json")
+    for step in control.field.split("."):
+        place = place[int(step)] if isinstance(place, list) else place[step]
+    shown = control.offset + control.sign * control.scale * float(place or 0.0)
+    return Control(**(vars(control) | {"shown": round(shown, 4)}))

@@ -1,0 +1,174 @@
+"""The board's answer: its page, one row's inside, its data, and kept questions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from urllib.parse import parse_qsl
+
+from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from werkzeug.datastructures import MultiDict
+
+from curve_rank.catalogue import words
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.json_views import ranking_view
+from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.joints import joints
+from curve_rank.rating.lenses import Lens
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.ranking import Ranking, Row, rank
+from curve_rank.rating.targets import known
+from curve_rank.rating.words import gives_out
+from curve_rank.store import people, questions
+from curve_rank.store.documents import is_own
+from curve_rank.store.tables import Person, Room, SavedQuestion
+from curve_rank.web import current, notices
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms import QuestionForm
+from curve_rank.web.question import AddressedQuestion, read_question
+
+blueprint = Blueprint("board", __name__)
+
+REPS = (5, 8, 10, 12, 15, 20)
+
+
+@dataclass(frozen=True)
+class BoardView:
+    """The answer, and what stands around it on the page."""
+
+    asked: AddressedQuestion
+    ranking: Ranking
+    lenses: dict[str, Lens]
+    people: list[Person]
+    rooms: list[Room]
+    kept: list[SavedQuestion]
+    problem: str = ""
+    typed_name: str = ""
+
+    @property
+    def equipment_words(self) -> str:
+        """What is to hand, in words."""
+        named = words.equipment()
+        return _listed([named[item] for item in self.asked.question.equipment], "anything")
+
+    @property
+    def spare_words(self) -> str:
+        """What is spared, in words."""
+        return _listed([joints()[joint].name for joint in self.asked.question.spare], "nothing")
+
+    @staticmethod
+    def cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:
+        """The cautions of a row, kept beside its model."""
+        return current.modeller().derived(modelled, "cautions", lambda: cautions_for(modelled))
+
+
+@dataclass(frozen=True)
+class RowView:
+    """One row's inside."""
+
+    asked: AddressedQuestion
+    row: Row
+    cautions: tuple[CautionReason, ...]
+    limit: str
+
+
+@blueprint.get("/board")
+@allowed(*TEACHING)
+def show() -> ResponseReturnValue:
+    """The board; only the answer when a script asks for that."""
+    view = _view(read_question(request.args))
+    template = "answer" if request.headers.get("X-Part") == "answer" else "board"
+    response = Response(_page(view, template))
+    response.headers["Vary"] = "X-Part"
+    return response
+
+
+@blueprint.get("/board.json")
+@allowed(*TEACHING)
+def data() -> ResponseReturnValue:
+    """The board's data."""
+    return jsonify(ranking_view(_rank(read_question(request.args))))
+
+
+@blueprint.get("/board/rows/<variant_id>")
+@allowed(*TEACHING)
+def row(variant_id: str) -> ResponseReturnValue:
+    """What made one row: fetched when the row is opened."""
+    asked = read_question(request.args)
+    rows = {one.variant.id: one for one in _rank(asked).rows}
+    found = known("variant", variant_id, rows)
+    view = RowView(asked, found, BoardView.cautions(found.modelled), gives_out(found.modelled))
+    return render_template("pages/board/row.html", view=view)
+
+
+@blueprint.post("/board/questions")
+@allowed(*TEACHING)
+def keep_question() -> ResponseReturnValue:
+    """Keep the question under a name."""
+    form = QuestionForm.read(request.form)
+    asked = read_question(MultiDict(_pairs(form.address)))
+    try:
+        with current.writing() as session:
+            questions.save_question(session, current.viewer(), name=form.name, address=asked.address)
+    except BadInputError as error:
+        return _page(_view(asked, problem=str(error), typed_name=form.name)), 400
+    notices.tell(f"“{form.name}” is kept.")
+    return redirect(f"{url_for('board.show')}?{asked.address}", 303)
+
+
+@blueprint.post("/board/questions/<int:question_id>/remove")
+@allowed(*TEACHING)
+def remove_question(question_id: int) -> ResponseReturnValue:
+    """Forget a kept question, with a way back."""
+    with current.writing() as session:
+        gone = questions.remove_question(session, current.viewer(), question_id)
+    notices.tell(
+        f"“{gone.name}” is no longer kept.",
+        undo=url_for("board.keep_question"),
+        address=gone.address,
+        name=gone.name,
+    )
+    return redirect(f"{url_for('board.show')}?{gone.address}", 303)
+
+
+def _rank(asked: AddressedQuestion) -> Ranking:
+    return rank(asked.question, current.all_variants(), current.modeller())
+
+
+def _view(asked: AddressedQuestion, *, problem: str = "", typed_name: str = "") -> BoardView:
+    session, viewer = current.session(), current.viewer()
+    return BoardView(
+        asked=asked,
+        ranking=_rank(asked),
+        lenses=current.all_lenses(),
+        people=people.people_with_bodies(session, viewer),
+        rooms=people.rooms(session, viewer),
+        kept=questions.saved_questions(session, viewer),
+        problem=problem,
+        typed_name=typed_name,
+    )
+
+
+def _page(view: BoardView, template: str = "board") -> str:
+    return render_template(
+        f"pages/board/{template}.html",
+        view=view,
+        loads=words.loads(),
+        benches=words.benches(),
+        joints=joints(),
+        reps_choices=REPS,
+        is_own=is_own,
+    )
+
+
+def _listed(items: list[str], nothing: str) -> str:
+    if not items:
+        return nothing
+    return items[0] if len(items) == 1 else ", ".join(items[:-1]) + " and " + items[-1]
+
+
+def _pairs(query: str) -> list[tuple[str, str]]:
+    try:
+        return parse_qsl(query, keep_blank_values=True, max_num_fields=60) if query else []
+    except ValueError as error:
+        raise BadInputError("address", query, "a question's address") from error

@@ -1,0 +1,112 @@
+"""Documents that cannot be read: what is stored, why not, and a way to mend or remove it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from flask import Blueprint, Response, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from curve_rank.errors import CurveRankError
+from curve_rank.rating.targets import known
+from curve_rank.store import documents
+from curve_rank.store.documents import StoredText, Version
+from curve_rank.web import current, notices
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms import NumberForm, TextForm
+
+blueprint = Blueprint("documents", __name__, url_prefix="/documents/<kind>/<slug>")
+
+LISTS = {"variant": "variants.index", "lens": "schools.show"}
+"""Per kind, the page that lists its documents."""
+
+
+@dataclass(frozen=True)
+class RepairView:
+    """A stored document as text, why it cannot be read, and its history."""
+
+    stored: StoredText
+    text: str
+    problem: str
+    versions: tuple[Version, ...]
+
+
+@blueprint.get("")
+@allowed(*TEACHING)
+def show(kind: str, slug: str) -> ResponseReturnValue:
+    """The document as it is stored."""
+    problem = ""
+    try:
+        documents.version(current.session(), current.viewer(), _kind(kind), slug)
+    except CurveRankError as error:
+        problem = str(error)
+    return _page(kind, slug, problem=problem)
+
+
+@blueprint.get(".json")
+@allowed(*TEACHING)
+def text(kind: str, slug: str) -> ResponseReturnValue:
+    """The stored text itself."""
+    response = Response(_stored(kind, slug).text, mimetype="application/json")
+    response.headers["Content-Disposition"] = f'attachment; filename="{slug}.json"'
+    return response
+
+
+@blueprint.post("/repair")
+@allowed(*TEACHING)
+def repair(kind: str, slug: str) -> ResponseReturnValue:
+    """Keep the mended text as the next version."""
+    typed = TextForm.read(request.form).text
+    try:
+        with current.writing() as session:
+            number = documents.repair(session, current.viewer(), _kind(kind), slug, typed)
+    except CurveRankError as error:
+        return _page(kind, slug, problem=str(error), typed=typed), 400
+    notices.tell(f"Mended; kept as version {number}.")
+    return redirect(url_for(LISTS[kind]), 303)
+
+
+@blueprint.post("/restore")
+@allowed(*TEACHING)
+def restore(kind: str, slug: str) -> ResponseReturnValue:
+    """Make an earlier version the newest again."""
+    number = NumberForm.read(request.form).number
+    with current.writing() as session:
+        made = documents.restore_version(session, current.viewer(), _kind(kind), slug, number)
+    notices.tell(f"Version {number} is back, as version {made}.")
+    return redirect(url_for(LISTS[kind]), 303)
+
+
+@blueprint.post("/remove")
+@allowed(*TEACHING)
+def remove(kind: str, slug: str) -> ResponseReturnValue:
+    """Take the document off every list, with a way back."""
+    with current.writing() as session:
+        name = documents.set_removed(session, current.viewer(), _kind(kind), slug, removed=True)
+    notices.tell(f"“{name}” is removed.", undo=url_for("documents.put_back", kind=kind, slug=slug))
+    return redirect(url_for(LISTS[kind]), 303)
+
+
+@blueprint.post("/put-back")
+@allowed(*TEACHING)
+def put_back(kind: str, slug: str) -> ResponseReturnValue:
+    """Undo a removal."""
+    with current.writing() as session:
+        documents.set_removed(session, current.viewer(), _kind(kind), slug, removed=False)
+    return redirect(url_for(LISTS[kind]), 303)
+
+
+def _kind(kind: str) -> str:
+    known("kind of document", kind, LISTS)
+    return kind
+
+
+def _stored(kind: str, slug: str) -> StoredText:
+    return documents.stored_text(current.session(), current.viewer(), _kind(kind), slug)
+
+
+def _page(kind: str, slug: str, *, problem: str, typed: str | None = None) -> str:
+    stored = _stored(kind, slug)
+    versions = documents.versions(current.session(), current.viewer(), kind, slug)
+    view = RepairView(stored, stored.text if typed is None else typed, problem, versions)
+    return render_template("pages/documents/documents.html", view=view, back=url_for(LISTS[kind]))

@@ -1,0 +1,151 @@
+"""Loads: what a known set is worth on other variants, and a person's size and strength."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from flask import Blueprint, jsonify, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import CurveRankError
+from curve_rank.exchange.json_views import transfer_view
+from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, worth
+from curve_rank.store import people
+from curve_rank.store.tables import BodyRow, Person
+from curve_rank.web import current, notices
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms import BodyForm, LoadsQuery
+from curve_rank.web.problems import status_of
+from curve_rank.web.question import Client, client_for
+
+blueprint = Blueprint("loads", __name__)
+
+FROM, TO = "standing-dumbbell-curl", "reclined-60-dumbbell-curl"
+
+
+@dataclass(frozen=True)
+class LoadsQuestion:
+    """A known set, and where its worth is wanted."""
+
+    known: KnownSet
+    to: Variant
+    to_reps: int
+    client: Client
+
+
+@dataclass(frozen=True)
+class LoadsAnswer:
+    """The known set's worth on the variant asked for, and on its whole group without intervals."""
+
+    wanted: Transfer
+    others: tuple[Transfer, ...]
+
+    def as_data(self) -> dict[str, Any]:
+        """The page's JSON twin."""
+        return transfer_view(self.wanted) | {
+            "strength": round(self.wanted.modelled.body.strength, 4),
+            "others": [transfer_view(t) for t in self.others],
+        }
+
+
+@dataclass(frozen=True)
+class LoadsView:
+    """The page: what is typed, the answer where there is one, and a person's size."""
+
+    typed: dict[str, str]
+    client: Client
+    variants: tuple[Variant, ...]
+    people: list[Person]
+    asked: LoadsQuestion | None = None
+    answer: LoadsAnswer | None = None
+    row: BodyRow | None = None
+    typed_body: dict[str, str] | None = None
+    problem: str = ""
+
+
+@blueprint.get("/loads")
+@allowed(*TEACHING)
+def show() -> ResponseReturnValue:
+    """The page; where something typed makes no sense, it stays and the page says what would be right."""
+    try:
+        asked = _read()
+        return _page(dict(request.args), asked.client, asked=asked, answer=_answer(asked))
+    except CurveRankError as error:
+        return _page(dict(request.args), Client(), problem=str(error)), status_of(error)
+
+
+@blueprint.get("/loads.json")
+@allowed(*TEACHING)
+def data() -> ResponseReturnValue:
+    """The page's data."""
+    return jsonify(_answer(_read()).as_data())
+
+
+@blueprint.post("/loads/body")
+@allowed(*TEACHING)
+def save_body() -> ResponseReturnValue:
+    """Keep a person's size, and the strength that a known set explains."""
+    form = BodyForm.read(request.form)
+    client = client_for(form.person)
+    try:
+        body, known = _body_and_set(form)
+        with current.writing() as session:
+            kept = people.save_body(session, current.viewer(), form.person, body, known)
+    except CurveRankError as error:
+        typed = {"for": str(form.person)}
+        page = _page(typed, client, typed_body=dict(request.form), problem=str(error))
+        return page, status_of(error)
+    notices.tell(f"Kept for {kept.name}.")
+    return redirect(f"{url_for('loads.show')}?for={form.person}", 303)
+
+
+def _body_and_set(form: BodyForm) -> tuple[Body, KnownSet | None]:
+    """The body a form describes, with the strength that its known set, if any, explains."""
+    body = Body(
+        height=form.height / 100,
+        mass=form.mass,
+        upper_arm_m=None if form.upper_arm is None else form.upper_arm / 100,
+        forearm_m=None if form.forearm is None else form.forearm / 100,
+    )
+    if form.load is None:
+        return body, None
+    known = KnownSet(current.variant_named(form.variant), form.load, form.reps)
+    return body_from_set(body, known), known
+
+
+def _read() -> LoadsQuestion:
+    query = LoadsQuery.read(request.args)
+    known = KnownSet(current.variant_named(query.variant), query.load, query.reps)
+    effort_for_reps(query.reps)
+    to = query.to or (TO if known.variant.id != TO else FROM)
+    return LoadsQuestion(known, current.variant_named(to), query.to_reps, client_for(query.person))
+
+
+def _answer(asked: LoadsQuestion) -> LoadsAnswer:
+    strong = body_from_set(asked.client.body, asked.known)
+    (wanted,) = worth(strong, asked.known, (asked.to,), reps=asked.to_reps)
+    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    group = current.group_modelled(asked.to.group, asked.client.body, effort=effort)
+    targets = tuple(m.variant for m in group)
+    return LoadsAnswer(wanted, worth(strong, asked.known, targets, reps=asked.to_reps, draws=0))
+
+
+def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
+    session, viewer = current.session(), current.viewer()
+    row = None
+    if client.person is not None:
+        row = people.person(session, viewer, client.person).bodies[-1]
+    defaults = {"variant": FROM, "to": TO, "load": "12", "reps": "10", "to_reps": "10", "for": ""}
+    view = LoadsView(
+        typed=defaults | typed,
+        client=client,
+        variants=current.all_variants(),
+        people=people.people_with_bodies(session, viewer),
+        row=row,
+        **more,
+    )
+    return render_template("pages/loads/loads.html", view=view)

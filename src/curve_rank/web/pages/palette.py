@@ -1,0 +1,20 @@
+"""The style sheet of colours and strokes, made from the one palette."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response, current_app
+from flask.typing import ResponseReturnValue
+
+from curve_rank.figures.palette import style_sheet
+from curve_rank.web.access import ANYONE, allowed
+
+blueprint = Blueprint("palette", __name__)
+
+
+@blueprint.get("/palette.css")
+@allowed(ANYONE)
+def show() -> ResponseReturnValue:
+    """Tokens and rules for light and dark."""
+    response = Response(style_sheet(), mimetype="text/css")
+    response.cache_control.max_age = current_app.config["SEND_FILE_MAX_AGE_DEFAULT"]
+    return response

@@ -1,0 +1,68 @@
+"""Patterns: every component of the interface once; only where the settings ask for it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from flask import Blueprint, render_template
+from flask.typing import ResponseReturnValue
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.figures.curves import curves
+from curve_rank.figures.figure import figure
+from curve_rank.figures.projection import VIEWS
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.strip import SIZES
+from curve_rank.figures.whisker import whisker
+from curve_rank.rating.certainty import RowCertainty
+from curve_rank.rating.joints import strains
+from curve_rank.rating.lenses import lenses
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.scoring import CriterionScore, score_variant
+from curve_rank.rating.targets import Target, long_head
+from curve_rank.web import current
+from curve_rank.web.access import TEACHING, allowed
+
+blueprint = Blueprint("patterns", __name__)
+
+SHOWN = ("pad-45-dumbbell-curl", "bent-over-pull-back")
+
+
+@dataclass(frozen=True)
+class Example:
+    """One variant's components."""
+
+    modelled: VariantModel
+    target: Target
+    parts: tuple[CriterionScore, ...]
+    figures: dict[str, Picture]
+    curves: Picture
+
+
+@blueprint.get("/patterns")
+@allowed(*TEACHING)
+def show() -> ResponseReturnValue:
+    """The page."""
+    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    modelled = [current.modeller().one(find_variant(n, built_in()), Body(), effort=effort) for n in SHOWN]
+    sure = RowCertainty("", 3, 17, 40.0, 60.0, 0.6, 1)
+    return render_template(
+        "pages/patterns/patterns.html",
+        examples=[_example(m) for m in modelled],
+        sizes=list(SIZES),
+        whisker=whisker(sure, 6, 80),
+        strains_shown=strains(modelled[0].readings),
+    )
+
+
+def _example(modelled: VariantModel) -> Example:
+    target = long_head(modelled.variant.group)
+    return Example(
+        modelled=modelled,
+        target=target,
+        parts=score_variant(modelled, target, lenses()["all_round"])[1],
+        figures={view: figure(modelled, view).at(modelled.hard) for view in VIEWS},
+        curves=curves(modelled).picture,
+    )

@@ -1,0 +1,231 @@
+"""Variants: the whole catalogue, and a page about each."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from flask import Blueprint, Response, current_app, jsonify, render_template, request
+from flask.typing import ResponseReturnValue
+
+from curve_rank.arm.rep_setup import effort_for_reps
+from curve_rank.arm.tempo import TimedReps, time_rep
+from curve_rank.catalogue import words
+from curve_rank.catalogue.schema import Variant
+from curve_rank.exchange import json_views
+from curve_rank.exchange.pdf import pdf
+from curve_rank.figures.curves import curves
+from curve_rank.figures.figure import figure
+from curve_rank.figures.palette import Theme
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.strip import strip
+from curve_rank.figures.svg import ByColour, svg
+from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.certainty import interval
+from curve_rank.rating.criteria import carried
+from curve_rank.rating.faults import FaultCost, fault_costs
+from curve_rank.rating.lenses import Lens
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
+from curve_rank.rating.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
+from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
+from curve_rank.rating.targets import Target, known, long_head, targets
+from curve_rank.rating.transfer import reps_at
+from curve_rank.rating.words import gives_out, why
+from curve_rank.store.documents import Unreadable, unreadable
+from curve_rank.web import current
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms import VariantQuery
+from curve_rank.web.question import Client, client_for
+
+blueprint = Blueprint("variants", __name__)
+
+
+@dataclass(frozen=True)
+class CatalogueView:
+    """Every variant by group and family, and documents of one's own that cannot be read."""
+
+    groups: dict[tuple[str, str], list[VariantModel]]
+    damaged: tuple[Unreadable, ...]
+
+
+@dataclass(frozen=True)
+class VariantView:
+    """Everything about one variant, for a target, a lens and a person."""
+
+    modelled: VariantModel
+    target: Target
+    lens: Lens
+    client: Client
+    reps: int
+    intervals: tuple[ReadingInterval, ...]
+    faults: tuple[FaultCost, ...]
+    cautions: tuple[CautionReason, ...]
+    timed: TimedReps
+    schemes: tuple[SchemeReading, ...]
+    at_body_weight: float | None
+    neighbours: tuple[Neighbour, ...]
+    complements: tuple[Complement, ...]
+
+    @property
+    def variant(self) -> Variant:
+        """Its document."""
+        return self.modelled.variant
+
+    @property
+    def head(self) -> int:
+        """The head that tension is told of, as a place in the anatomy."""
+        return self.modelled.anatomy.index(self.target.heads[0])
+
+    @property
+    def why(self) -> str:
+        """Where it is hard, in a sentence."""
+        return why(self.modelled, self.target)
+
+    @property
+    def limit(self) -> str:
+        """What gives out first."""
+        return gives_out(self.modelled)
+
+    def figures(self, *, whole: bool = True) -> dict[str, Picture]:
+        """The figure at the stretched end, the hard spot and the short end."""
+        drawn, last = figure(self.modelled), self.modelled.along("demand").size - 1
+        moments = {"stretched end": 0, "hard spot": self.modelled.hard, "short end": last}
+        return {name: drawn.at(at, whole=whole) for name, at in moments.items()}
+
+    def as_data(self) -> dict[str, Any]:
+        """The page's JSON twin."""
+        modelled = self.modelled
+        return json_views.model_view(modelled) | {
+            "target": self.target.key,
+            "lens": self.lens.key,
+            "reps": self.reps,
+            "why": self.why,
+            "document": self.variant.model_dump(mode="json"),
+            "intervals": [vars(one) for one in self.intervals],
+            "faults": [json_views.fault_view(cost) for cost in self.faults],
+            "cautions": [{"key": c.caution.key, "reason": c.reason} for c in self.cautions],
+            "neighbours": [json_views.neighbour_view(n) for n in self.neighbours],
+            "complements": [json_views.complement_view(c) for c in self.complements],
+            "time": json_views.time_under_tension_view(self.timed),
+            "schemes": [json_views.scheme_view(modelled, reading) for reading in self.schemes],
+            "repetitions_at_body_weight": self.at_body_weight,
+        }
+
+
+@blueprint.get("/variants")
+@allowed(*TEACHING)
+def index() -> ResponseReturnValue:
+    """The whole catalogue, by family."""
+    query = VariantQuery.read(request.args)
+    return render_template(
+        "pages/variants/variants.html",
+        view=_catalogue(client_for(query.person), query.reps),
+        families=words.families(),
+        group_names=words.groups(),
+        shown={group: long_head(group) for group in words.groups()},
+    )
+
+
+@blueprint.get("/variants.json")
+@allowed(*TEACHING)
+def index_data() -> ResponseReturnValue:
+    """The catalogue as data."""
+    return jsonify([json_views.variant_line(v) for v in current.all_variants()])
+
+
+@blueprint.get("/variants/<variant_id>")
+@allowed(*TEACHING)
+def show(variant_id: str) -> ResponseReturnValue:
+    """Everything about one variant."""
+    return render_template(
+        "pages/variants/variant.html", view=_view(variant_id), interval=round(100 * interval())
+    )
+
+
+@blueprint.get("/variants/<variant_id>.json")
+@allowed(*TEACHING)
+def data(variant_id: str) -> ResponseReturnValue:
+    """The page's data."""
+    return jsonify(_view(variant_id).as_data())
+
+
+@blueprint.get("/variants/<variant_id>.pdf")
+@allowed(*TEACHING)
+def handout(variant_id: str) -> ResponseReturnValue:
+    """One page to print or hand out."""
+    view, paint = _view(variant_id), ByColour("light")
+    html = render_template(
+        "print/variant.html",
+        view=view,
+        strip=svg(strip(view.modelled, view.target, "large"), paint),
+        figures={name: svg(drawn, paint) for name, drawn in view.figures(whole=False).items()},
+        curves=svg(curves(view.modelled).picture, paint),
+    )
+    fonts = Path(current_app.static_folder or "") / "vendor"
+    response = Response(pdf(html, fonts=fonts), mimetype="application/pdf")
+    response.headers["Content-Disposition"] = f'inline; filename="{variant_id}.pdf"'
+    return response
+
+
+@blueprint.get("/variants/<variant_id>/<name>.svg")
+@allowed(*TEACHING)
+def drawing(variant_id: str, name: str) -> ResponseReturnValue:
+    """One picture on its own: its strip, figure or curves, on light or dark paper."""
+    view = _view(variant_id)
+    theme: Theme = "dark" if request.args.get("paper") == "dark" else "light"
+    makers: dict[str, Callable[[], Picture]] = {
+        "strip": lambda: strip(view.modelled, view.target, "large"),
+        "figure": lambda: view.figures()["hard spot"],
+        "curves": lambda: curves(view.modelled).picture,
+    }
+    make = known("picture", name, makers)
+    return Response(svg(make(), ByColour(theme)), mimetype="image/svg+xml")
+
+
+def _catalogue(client: Client, reps: int) -> CatalogueView:
+    groups: dict[tuple[str, str], list[VariantModel]] = {}
+    for m in _others(client, reps):
+        groups.setdefault((m.variant.group, m.variant.family), []).append(m)
+    return CatalogueView(groups, unreadable(current.session(), current.viewer(), "variant"))
+
+
+def _others(client: Client, reps: int) -> tuple[VariantModel, ...]:
+    """Every variant that can be modelled for a person."""
+    return current.modeller().able(current.all_variants(), client.body, effort=effort_for_reps(reps))
+
+
+def _view(variant_id: str) -> VariantView:
+    variant, query = current.variant_named(variant_id), VariantQuery.read(request.args)
+    client, effort = client_for(query.person), effort_for_reps(query.reps)
+    lens = known("lens", query.lens, current.lenses_for(query.lens))
+    target = _target(variant, query.target)
+    modelled = current.modeller().one(variant, client.body, effort=effort)
+    drawn = current.draws().quick(variant, client.body, effort)
+    others = _others(client, query.reps)
+    completing = complements(modelled, others)
+    pairs = (read_pair(modelled, completing[0].modelled),) if completing else ()
+    return VariantView(
+        modelled=modelled,
+        target=target,
+        lens=lens,
+        client=client,
+        reps=query.reps,
+        intervals=reading_intervals(modelled, drawn, target, lens),
+        faults=fault_costs(modelled, target, lens, current.modeller(), effort=effort),
+        cautions=cautions_for(modelled),
+        timed=time_rep(modelled.setup, client.body, modelled.load, tempo_of(variant)),
+        schemes=(*read_schemes(modelled, tuple(schemes().values())), *pairs),
+        # Repetitions with nothing added or taken off, where the body is the weight.
+        at_body_weight=reps_at(variant, client.body, 0.0) if carried(variant) else None,
+        neighbours=neighbours(modelled, others),
+        complements=completing,
+    )
+
+
+def _target(variant: Variant, key: str) -> Target:
+    """The target asked for if it belongs to the variant's group, else the group's long head."""
+    asked = known("target", key, targets()) if key else None
+    return asked if asked is not None and asked.group == variant.group else long_head(variant.group)

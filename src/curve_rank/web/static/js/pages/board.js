@@ -1,0 +1,99 @@
+// The board asks again whenever the sentence changes; the address is always the question.
+import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
+import { certainty } from "../parts/certainty.js";
+
+const form = document.getElementById("question");
+const answer = document.getElementById("answer");
+let latest = 0;
+
+function address() {
+  const query = new URLSearchParams(new FormData(form));
+  if (!query.get("for")) query.delete("for");
+  if (query.get("reps") === "10") query.delete("reps");
+  return `${form.action}?${query}`;
+}
+
+async function ask() {
+  const turn = ++latest;
+  answer.setAttribute("aria-busy", "true");
+  const url = address();
+  try {
+    const response = await fetch(url, { headers: { "X-Part": "answer" } });
+    if (!response.ok) throw new Error(String(response.status));
+    const page = await response.text();
+    if (turn !== latest) return;
+    answer.innerHTML = page;
+    history.pushState(null, "", url);
+  } catch {
+    if (turn === latest) location.assign(url);
+  } finally {
+    if (turn === latest) answer.removeAttribute("aria-busy");
+  }
+}
+
+function words(name, nothing) {
+  const ticked = [...form.querySelectorAll(`input[name="${name}"]:checked`)].map((box) => box.parentElement.textContent.trim());
+  if (!ticked.length) return nothing;
+  return ticked.length === 1 ? ticked[0] : `${ticked.slice(0, -1).join(", ")} and ${ticked.at(-1)}`;
+}
+
+function tick(name, values) {
+  for (const box of form.querySelectorAll(`input[name="${name}"]`)) box.checked = values.includes(box.value);
+}
+
+function tell() {
+  form.querySelector('[data-words="with"]').textContent = words("with", "anything");
+  form.querySelector('[data-words="spare"]').textContent = words("spare", "nothing");
+}
+
+form.addEventListener("change", (event) => {
+  if (event.target.name === "for") {
+    const sore = event.target.selectedOptions[0].dataset.sore;
+    if (sore !== undefined) tick("spare", sore.split(",").filter(Boolean));
+  }
+  tell();
+  ask();
+});
+form.addEventListener("submit", (event) => {
+  event.preventDefault();
+  for (const choice of form.querySelectorAll("details[open]")) choice.open = false;
+  ask();
+});
+form.addEventListener("click", (event) => {
+  const room = event.target.closest("[data-room]");
+  if (!room) return;
+  tick("with", room.dataset.room.split(","));
+  tell();
+  ask();
+});
+
+// A row's inside is fetched when it is first opened.
+answer.addEventListener("toggle", async (event) => {
+  const row = event.target;
+  if (!row.open || !row.dataset.inside) return;
+  const url = row.dataset.inside;
+  delete row.dataset.inside;
+  try {
+    const response = await fetch(url);
+    if (!response.ok) throw new Error(String(response.status));
+    row.querySelector(".row-inside").innerHTML = await response.text();
+  } catch {
+    row.dataset.inside = url;
+  }
+}, true);
+
+const folds = () => document.querySelectorAll("#question details[open], .fold[open]");
+document.addEventListener("keydown", (event) => {
+  if (event.key !== "Escape") return;
+  for (const open of folds()) {
+    open.open = false;
+    open.querySelector("summary").focus();
+  }
+});
+document.addEventListener("click", (event) => {
+  for (const open of folds()) if (!open.contains(event.target)) open.open = false;
+});
+addEventListener("popstate", () => location.reload());
+
+Alpine.data("certainty", certainty);
+Alpine.start();
