@@ -15,12 +15,13 @@ import time
 import numpy as np
 
 from curve_rank.arm.body import Body
+from curve_rank.background.draws import DrawQuestion, Draws
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
-from curve_rank.rating.drawing import DRAW_SAMPLES, Task, model_draws
-from curve_rank.rating.running import Draws
+from curve_rank.rating.draws import DRAW_SAMPLES, DrawTask, model_draws
 
 EFFORT = 0.75
+ONESELF = 0
 SIZES = (10, 50, 150, 400, 1000)
 DRAW_COUNTS = (4, 8, 16, 32)
 
@@ -36,11 +37,11 @@ def many(count: int) -> tuple[Variant, ...]:
 
 def spent(variants: tuple[Variant, ...], draws: int, *, rounds: int = 3) -> float:
     """Least time of some draws in this process, set-up aside [s]."""
-    model_draws(Task(variants, Body(), EFFORT, 1, 0, 1))
+    model_draws(DrawTask(variants, Body(), EFFORT, 1, 0, 1))
     times = []
     for _ in range(rounds):
         start = time.perf_counter()
-        model_draws(Task(variants, Body(), EFFORT, 1, 0, draws))
+        model_draws(DrawTask(variants, Body(), EFFORT, 1, 0, draws))
         times.append(time.perf_counter() - start)
     return min(times)
 
@@ -63,7 +64,8 @@ def main(arguments: list[str] | None = None) -> None:
     given = parser.parse_args(arguments)
 
     desk, start, first = Draws(), time.perf_counter(), 0.0
-    run = desk.start(many(given.variants), Body(), EFFORT, seed=1, draws=given.draws)
+    question = DrawQuestion(many(given.variants), Body(), EFFORT, seed=1, draws=given.draws)
+    run = desk.start(ONESELF, question)
     while not run.wait(0.02):
         if not first and run.done:
             first = time.perf_counter() - start

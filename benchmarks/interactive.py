@@ -17,7 +17,8 @@ from pathlib import Path
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in
 from curve_rank.rating.modelling import Modeller, model_variants
-from curve_rank.rating.ranking import Question, rank
+from curve_rank.rating.ranking import question, rank
+from curve_rank.settings import Settings
 from curve_rank.web import create_app
 
 
@@ -38,7 +39,7 @@ def main(arguments: list[str] | None = None) -> None:
     rounds = parser.parse_args(arguments).rounds
     variants = built_in()
     with tempfile.TemporaryDirectory() as folder:
-        client = create_app(Path(folder)).test_client()
+        client = create_app(Settings(data=Path(folder))).test_client()
         angle = iter(range(10_000))
 
         def change(address: str) -> None:
@@ -57,9 +58,9 @@ def main(arguments: list[str] | None = None) -> None:
             print(f"bench change, {name:22} {spent:7.1f} ms")
         print(f"board page, asked again            {median_ms(lambda: client.get('/board'), rounds):7.1f} ms")
 
-    question, warm = Question(), Modeller()
-    cold = median_ms(lambda: rank(question, variants, Modeller()), rounds)
-    again = median_ms(lambda: rank(question, variants, warm), rounds)
+    asked, warm = question(), Modeller()
+    cold = median_ms(lambda: rank(asked, variants, Modeller()), rounds)
+    again = median_ms(lambda: rank(asked, variants, warm), rounds)
     print(f"one group ranked, cold             {cold:7.1f} ms")
     print(f"one group ranked, nothing changed  {again:7.1f} ms")
     together = median_ms(lambda: model_variants(variants, Body(), effort=0.75), rounds)

@@ -13,28 +13,31 @@ import time
 import numpy as np
 import quadprog
 
-from curve_rank.arm import rep
+from curve_rank.arm.actuators import Actuators
+from curve_rank.arm.balance import balance
 from curve_rank.arm.body import Body
+from curve_rank.arm.rep import model_reps
+from curve_rank.arm.rep_setup import stack_reps
 from curve_rank.arm.sharing import share_load
-from curve_rank.arm.strength import Columns
 from curve_rank.catalogue.library import built_in
-from curve_rank.rating.setting import rep_setup
+from curve_rank.rating.rep_of_variant import rep_setup
 
 
-def problems(count: int, seed: int) -> tuple[np.ndarray, np.ndarray, Columns]:
+def problems(count: int, seed: int) -> tuple[np.ndarray, np.ndarray, Actuators]:
     """`count` sharing problems (matrix, demand) of all three balances, and their columns' bounds."""
     body, rng = Body(), np.random.default_rng(seed)
-    batch = rep.model_reps(tuple(rep_setup(variant, body) for variant in built_in()), body=body)
-    at = batch.load[:, None] * rng.uniform(0.3, 1.0, batch.demand.shape)
-    outside = batch.external.static + batch.external.per_kg.times(at)
+    stack = stack_reps(tuple(rep_setup(variant, body) for variant in built_in()))
+    held, load = balance(stack, stack.posture, body), model_reps(stack, body=body).load
+    at = load[:, None] * rng.uniform(0.3, 1.0, held.shape)
+    outside = held.external.static + held.external.per_kg.times(at)
     rows = np.stack((outside.elbow, outside.forearm, outside.shoulder[2])).reshape(3, -1)
-    columns = batch.columns
+    columns = held.actuators
     demand = -(rows + columns.passive)
     chosen = rng.integers(0, demand.shape[1], count)
     return columns.matrix[:, :, chosen], demand[:, chosen], columns
 
 
-def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: Columns) -> np.ndarray:
+def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) -> np.ndarray:
     """Drives of shape (columns, problems), one problem at a time; NaN where quadprog finds none."""
     size = columns.cost.size
     quadratic, linear = np.diag(columns.cost), np.zeros(size)

@@ -1,8 +1,9 @@
-"""Shared by all tests: a modeller, the built-in variants, an application over a fresh folder."""
+"""Shared by all tests: a modeller, one demo folder that is copied for each test, an application over it."""
 
 from __future__ import annotations
 
 import os
+import shutil
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -12,14 +13,13 @@ from flask import Flask
 from flask.testing import FlaskClient
 from hypothesis import settings
 
-from curve_rank.arm.body import Body
-from curve_rank.catalogue.changes import changed
-from curve_rank.catalogue.library import built_in, find_variant
-from curve_rank.catalogue.schema import Change, Variant
-from curve_rank.rating.modelling import Modelled, Modeller, model_variants
-from curve_rank.rating.running import Draws
+from curve_rank.background.draws import Draws
+from curve_rank.rating.modelling import Modeller
+from curve_rank.settings import Settings
+from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
 from curve_rank.web import create_app
+from tests.helpers import desk_of
 
 # A machine's mood is no property of the physics: no deadlines, and in CI the same examples every time.
 settings.register_profile("here", deadline=None)
@@ -27,29 +27,46 @@ settings.register_profile("ci", deadline=None, derandomize=True)
 settings.load_profile("ci" if os.environ.get("CI") else "here")
 
 
-def modelled(variant: Variant | str, body: Body | None = None, **settings: object) -> Modelled:
-    """A variant (or a built-in one's id) modelled at effort 0.75, after settings ("posture__wrist"=…)."""
-    document = find_variant(variant, built_in()) if isinstance(variant, str) else variant
-    changes = tuple(
-        Change(field=name.replace("__", ".").replace("last", "-1"), set=value)
-        for name, value in settings.items()
-    )
-    return model_variants((changed(document, changes),), body or Body(), effort=0.75)[0]
+@pytest.fixture(scope="session")
+def modeller() -> Modeller:
+    return KEPT
 
 
 @pytest.fixture(scope="session")
-def modeller() -> Modeller:
-    return Modeller()
+def threads() -> Iterator[ThreadPoolExecutor]:
+    """The one executor of tests in which processes are not the point."""
+    with ThreadPoolExecutor(2) as pool:
+        yield pool
+
+
+@pytest.fixture(scope="session")
+def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder with the demo data, made once; tests take copies."""
+    folder = tmp_path_factory.mktemp("demo")
+    store = open_store(folder)
+    fill_demo(store)
+    store.engine.dispose()
+    return folder
+
+
+KEPT = Modeller()
+"""What one test has modelled, the next need not: results are found by content."""
+
+
+def make_app(folder: Path, threads: ThreadPoolExecutor, **named: object) -> Flask:
+    """An application without form tokens, its draws in threads."""
+    app = create_app(Settings(data=folder, **named), draws=Draws(lambda: threads), modeller=KEPT)
+    app.config["WTF_CSRF_ENABLED"] = False
+    return app
 
 
 @pytest.fixture
-def app(tmp_path: Path) -> Iterator[Flask]:
-    made = create_app(tmp_path)
-    made.config["WTF_CSRF_ENABLED"] = False
-    fill_demo(made.extensions["curve_rank_store"])
-    made.extensions["curve_rank_draws"] = Draws(lambda: ThreadPoolExecutor(2))
+def app(tmp_path: Path, demo_folder: Path, threads: ThreadPoolExecutor) -> Iterator[Flask]:
+    folder = tmp_path / "data"
+    shutil.copytree(demo_folder, folder)
+    made = make_app(folder, threads)
     yield made
-    made.extensions["curve_rank_draws"].close()
+    desk_of(made).store.engine.dispose()
 
 
 @pytest.fixture

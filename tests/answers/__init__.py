@@ -105,6 +105,8 @@ def differences(was: Any, now: Any, place: str = "") -> Iterator[str]:
                 yield from differences(value, now[key], f"{place}.{key}")
             else:
                 yield f"{place}.{key} is gone"
+    elif isinstance(was, list) and isinstance(now, list) and _keyed(was) and _keyed(now):
+        yield from differences({one["key"]: one for one in was}, {one["key"]: one for one in now}, place)
     elif isinstance(was, list) and isinstance(now, list):
         if len(was) != len(now):
             yield f"{place} has {len(now)} entries, had {len(was)}"
@@ -121,6 +123,10 @@ def differences(was: Any, now: Any, place: str = "") -> Iterator[str]:
             yield f"{place}: {now!r}, was {was!r}"
     elif was != now:
         yield f"{place}: {now!r}, was {was!r}"
+
+
+def _keyed(rows: list[Any]) -> bool:
+    return bool(rows) and all(isinstance(row, dict) and "key" in row for row in rows)
 
 
 def thinned(value: Any) -> Any:

@@ -1,4 +1,4 @@
-"""Writes the record anew: `python -m tests.answers.record`, after a change that is meant to change numbers."""
+"""Writes the record anew: `python -m tests.answers.record`, after a change meant to change numbers."""
 
 from __future__ import annotations
 

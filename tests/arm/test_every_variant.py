@@ -7,14 +7,15 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from curve_rank.arm.arrays import cross, dot
 from curve_rank.arm.body import Body
 from curve_rank.arm.force import ExternalLoad, external_load
 from curve_rank.arm.lines import Band, Cable, FreeWeight, Line, grouped
-from curve_rank.arm.posture import Frame, Posture, arm_frame, cross, dot, stacked, trunk_to_room
-from curve_rank.arm.setup import RepSetup, Shift
+from curve_rank.arm.posture import Frame, Posture, arm_frame, stacked, trunk_to_room
+from curve_rank.arm.rep_setup import RepSetup, Shift
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
-from curve_rank.rating.setting import rep_setup
+from curve_rank.rating.rep_of_variant import rep_setup
 
 BODY = Body()
 every_variant = pytest.mark.parametrize("variant", built_in(), ids=lambda v: v.id)

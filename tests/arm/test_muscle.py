@@ -1,4 +1,4 @@
-"""Lengths and moment arms are one potential; strength stands where published strength stands."""
+"""Lengths and moment arms are one potential."""
 
 from __future__ import annotations
 
@@ -7,22 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from curve_rank.arm.body import Body
-from curve_rank.arm.muscle import DEGREE, HeadGeometry, default_anatomy, head_geometry
-from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.strength import ElbowStrength, balance_columns
+from curve_rank.arm.arrays import DEGREE
+from curve_rank.arm.muscle import HeadGeometry, default_anatomy, head_geometry
 
 ANATOMY = default_anatomy()
 JOINTS = {"elbow": (0, 145), "forearm": (-90, 90), "shoulder": (-60, 180), "abduction": (-40, 110)}
 HEIGHT = 1e-3
-
-
-def geometry(**angles: object) -> HeadGeometry:
-    full = {name: np.atleast_1d(np.asarray(angles.get(name, 0.0), dtype=float)) for name in JOINTS}
-    shape = np.broadcast_shapes(*(v.shape for v in full.values()))
-    return head_geometry(ANATOMY, **{k: np.broadcast_to(v, shape).copy() for k, v in full.items()})
-
-
 postures = st.fixed_dictionaries(
     {
         name: st.floats(low + 0.01, high - 0.01).map(lambda x: round(x, 3))
@@ -31,11 +21,17 @@ postures = st.fixed_dictionaries(
 )
 
 
+def geometry(**angles: object) -> HeadGeometry:
+    full = {name: np.atleast_1d(np.asarray(angles.get(name, 0.0), dtype=float)) for name in JOINTS}
+    shape = np.broadcast_shapes(*(v.shape for v in full.values()))
+    return head_geometry(ANATOMY, **{k: np.broadcast_to(v, shape).copy() for k, v in full.items()})
+
+
 @given(posture=postures, joint=st.sampled_from(list(JOINTS)))
 def test_finite_differences_of_length_give_minus_each_arm(posture: dict[str, float], joint: str) -> None:
     here = geometry(**posture)
     ahead, behind = (geometry(**(posture | {joint: posture[joint] + sign * HEIGHT})) for sign in (1, -1))
-    arm = getattr(here, f"{joint}_arm")[:, 0]
+    arm = getattr(here, f"{joint}_moment_arm")[:, 0]
     slopes = [
         (ahead.shortening - here.shortening)[:, 0] / (HEIGHT * DEGREE),
         (here.shortening - behind.shortening)[:, 0] / (HEIGHT * DEGREE),
@@ -55,7 +51,7 @@ def test_moment_arms_integrated_round_a_closed_loop_return_to_the_same_length(
         along = geometry(**{name: start[name] + t * (end[name] - start[name]) for name in JOINTS})
         for name in JOINTS:
             step = (end[name] - start[name]) * DEGREE
-            total += np.trapezoid(getattr(along, f"{name}_arm"), t, axis=1) * step
+            total += np.trapezoid(getattr(along, f"{name}_moment_arm"), t, axis=1) * step
     assert np.abs(total).max() < 2e-6
 
 
@@ -68,7 +64,7 @@ def test_a_length_is_monotonic_where_its_arm_keeps_its_sign() -> None:
             {"forearm": 80, "elbow": 120},
         ):
             found = geometry(**({k: v for k, v in held.items() if k != joint} | {joint: angle}))
-            arm = getattr(found, f"{joint}_arm")
+            arm = getattr(found, f"{joint}_moment_arm")
             step = np.diff(found.shortening, axis=1)
             rising, falling = (((s * arm)[:, :-1] > 1e-9) & ((s * arm)[:, 1:] > 1e-9) for s in (1, -1))
             assert (step[rising] > 0).all()
@@ -91,39 +87,3 @@ def test_reference_lengths_and_the_range_of_every_head() -> None:
     assert high.max() < 100.01
     assert low.max() < 1.5
     assert high.min() > 98.5
-
-
-def strength(elbow: np.ndarray, *, forearm: float, grip: float, direction: float) -> np.ndarray:
-    at = geometry(elbow=elbow, forearm=forearm)
-    count = elbow.size
-    columns = balance_columns(
-        ANATOMY, at, forearm=np.full(count, forearm), grip=np.full(count, grip), body=Body()
-    )
-    return ElbowStrength(columns, np.full(count, direction)).at(np.zeros(count))
-
-
-def test_flexion_strength_stands_in_the_published_range() -> None:
-    angles = np.arange(0.0, 146.0)
-    bar = parameter_set().number("helpers.grip_straight_bar")
-    moment = strength(angles, forearm=-90, grip=bar, direction=1.0)
-    peak = moment.max()
-    assert 70 <= peak <= 105
-    assert 70 <= angles[moment.argmax()] <= 100
-    for angle, low, high in ((10, 0.40, 0.60), (30, 0.60, 0.78), (120, 0.65, 0.88)):
-        assert low <= moment[angle] / peak <= high
-
-
-def test_extension_strength_stands_in_the_published_range() -> None:
-    angles = np.arange(0.0, 146.0)
-    moment = strength(angles, forearm=0, grip=2, direction=-1.0)
-    assert 40 <= moment.max() <= 68
-    assert 45 <= angles[moment.argmax()] <= 90
-    assert 0.75 <= moment[120] / moment.max() <= 0.95
-
-
-def test_every_parameter_has_a_known_source_and_fitted_ones_say_so() -> None:
-    parameters = parameter_set()
-    assert len(parameters.parameters) > 100
-    names = {name for name, _ in parameters.sources}
-    assert all(set(p.sources) <= names and p.unit for p in parameters)
-    assert parameters.get("heads.biceps_long.shoulder_arm").sources == ("fitted",)

@@ -1,20 +1,18 @@
-"""The batch solver against an independent solver of quadratic programmes, and the strength programme
-against an independent solver of linear ones."""
+"""The batch solver against an independent solver of quadratic programmes."""
 
 from __future__ import annotations
 
 import numpy as np
 import pytest
 import quadprog
-from scipy.optimize import linprog
 
+from curve_rank.arm.actuators import Actuators, actuators
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import default_anatomy, head_geometry
 from curve_rank.arm.sharing import share_load
-from curve_rank.arm.strength import ELBOW, FOREARM, Columns, ElbowStrength, balance_columns
 
 
-def random_columns(count: int, rng: np.random.Generator) -> Columns:
+def random_columns(count: int, rng: np.random.Generator) -> Actuators:
     angles = {
         "elbow": rng.uniform(0, 145, count),
         "forearm": rng.uniform(-90, 90, count),
@@ -23,12 +21,12 @@ def random_columns(count: int, rng: np.random.Generator) -> Columns:
     }
     anatomy = default_anatomy()
     grip = rng.choice([1.0, 2.0, 6.0, 8.0], count)
-    return balance_columns(
+    return actuators(
         anatomy, head_geometry(anatomy, **angles), forearm=angles["forearm"], grip=grip, body=Body()
     )
 
 
-def independent(matrix: np.ndarray, demand: np.ndarray, columns: Columns) -> np.ndarray | None:
+def independent(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) -> np.ndarray | None:
     """Drives by quadprog, or None where it finds the problem infeasible."""
     size = columns.cost.size
     bounds = np.concatenate((np.eye(size), -np.eye(size)), axis=1)
@@ -63,20 +61,3 @@ def test_shapes_that_disagree_are_refused() -> None:
     columns = random_columns(3, np.random.default_rng(0))
     with pytest.raises(ValueError, match="shapes disagree"):
         share_load(columns.matrix, np.zeros((3, 4)), cost=columns.cost, low=columns.low, high=columns.high)
-
-
-def test_strength_agrees_with_an_independent_linear_programme() -> None:
-    count, rng = 120, np.random.default_rng(5)
-    columns = random_columns(count, rng)
-    turning = rng.uniform(-3, 3, count)
-    for direction in (1.0, -1.0):
-        ours = ElbowStrength(columns, np.full(count, direction)).at(turning)
-        for n in range(count):
-            solved = linprog(
-                -direction * columns.matrix[ELBOW, :, n],
-                A_eq=columns.matrix[FOREARM, :, n][None, :],
-                b_eq=[-columns.passive[FOREARM, n] - turning[n]],
-                bounds=np.stack((columns.low, columns.high), axis=1),
-            )
-            expected = -solved.fun + direction * columns.passive[ELBOW, n] if solved.success else 0.0
-            assert ours[n] == pytest.approx(max(expected, 0.0), abs=1e-6)

@@ -6,19 +6,18 @@ import numpy as np
 import pytest
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.tempo import Tempo, TimedRep, force_velocity, time_rep
+from curve_rank.arm.tempo import Tempo, TimedReps, force_velocity, time_rep, time_reps
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import BadInputError
-from curve_rank.rating.schemes import read_pair, read_scheme, schemes
-from curve_rank.rating.setting import rep_setup
-from tests.conftest import modelled
+from curve_rank.rating.rep_of_variant import rep_setup
+from tests.helpers import modelled
 
 CURL = find_variant("standing-dumbbell-curl", built_in())
 
 
-def timed(variant: str, tempo: Tempo, load: float | None = None) -> TimedRep:
+def timed(variant: str, tempo: Tempo, load: float | None = None) -> TimedReps:
     one = modelled(variant)
-    return time_rep(one.batch.setups[0], Body(), one.readings.load if load is None else load, tempo)
+    return time_rep(one.setup, Body(), one.load if load is None else load, tempo)
 
 
 @pytest.mark.parametrize(
@@ -68,10 +67,10 @@ def test_force_falls_with_shortening_and_rises_with_lengthening() -> None:
 
 def test_time_is_accounted_for() -> None:
     rep = timed("pad-45-dumbbell-curl", Tempo(3, 2, 1, 1))
-    assert sum(rep.thirds) == pytest.approx(7, abs=0.05)
+    assert sum(rep.thirds.values()) == pytest.approx(7, abs=0.05)
     assert 0 < rep.under_hard < rep.under_light <= 7.05
     paused = timed("pad-45-dumbbell-curl", Tempo(3, 0, 1, 1))
-    assert rep.thirds[0] == pytest.approx(paused.thirds[0] + 2, abs=0.1)
+    assert rep.thirds["first"] == pytest.approx(paused.thirds["first"] + 2, abs=0.1)
 
 
 @pytest.mark.parametrize(
@@ -82,33 +81,24 @@ def test_tempos_that_make_no_sense_are_refused(bad: tuple[float, ...]) -> None:
         Tempo(*bad)
 
 
-def test_partial_reps_place_tension_where_they_are() -> None:
-    one = modelled("pad-45-dumbbell-curl")
-    head = one.batch.anatomy.index("biceps_long")
-    read = {key: read_scheme(one, scheme) for key, scheme in schemes().items()}
-    low, high = read["lengthened_partials"], read["shortened_partials"]
-    assert low.per_minute("long")[head] > read["straight"].per_minute("long")[head]
-    assert high.per_minute("short")[head] > low.per_minute("short")[head]
-    for length in ("long", "middle", "short"):
-        one_way, other_way = read["thirds_low_first"], read["thirds_high_first"]
-        assert one_way.tension[length][head] == pytest.approx(other_way.tension[length][head])
-    drop = read["drop_set"]
-    assert drop.tension["long"][head] > read["straight"].tension["long"][head]
-    assert read["rest_pause"].seconds > read["straight"].seconds
-
-
-def test_a_pair_is_the_sum_of_its_two() -> None:
-    press, extension = modelled("bench-press-narrow"), modelled("lying-bar-to-forehead")
-    pair = read_pair(extension, press)
-    parts = [read_scheme(m, schemes()["straight"]) for m in (extension, press)]
-    head = press.batch.anatomy.index("triceps_lateral")
-    assert pair.tension["middle"][head] == pytest.approx(sum(p.tension["middle"][head] for p in parts))
-    assert pair.seconds == pytest.approx(sum(p.seconds for p in parts))
-
-
 def test_a_rep_over_part_of_its_range_stays_there() -> None:
     part = time_rep(rep_setup(CURL, Body()), Body(), 5.0, Tempo(), start=0.2, end=0.6)
     assert part.place.min() == pytest.approx(0.2)
     assert part.place.max() == pytest.approx(0.6)
     with pytest.raises(BadInputError, match="part of the rep"):
         time_rep(rep_setup(CURL, Body()), Body(), 5.0, Tempo(), start=0.6, end=0.2)
+
+
+def test_several_reps_at_once_are_each_alone() -> None:
+    """One balance for all: a batch gives what its reps give one by one."""
+    several = [
+        modelled(name)
+        for name in ("standing-dumbbell-curl", "chin-up", "rope-press-down", "pad-45-cable-curl")
+    ]
+    tempo, setups = Tempo(2, 1, 1, 0), tuple(m.setup for m in several)
+    together = time_reps(setups, Body(), np.array([m.load for m in several]), tempo, start=0.1, end=0.9)
+    for i, m in enumerate(several):
+        alone = time_rep(m.setup, Body(), m.load, tempo, start=0.1, end=0.9)
+        for name in ("demand", "inertial", "strength", "effort", "tension", "percent"):
+            np.testing.assert_allclose(getattr(together.of(i), name), getattr(alone, name), atol=1e-7)
+        assert together.under_hard[i] == pytest.approx(float(alone.under_hard))

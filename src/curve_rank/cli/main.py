@@ -231,7 +231,8 @@ def _print_model(modelled: VariantModel) -> None:
         head = modelled.head(key)
         click.echo(
             f"  {key:16} {100 * head.work_share:3.0f} % of the work, "
-            f"{head.length_at_hard_spot:3.0f} % long at the hard spot, tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
+            f"{head.length_at_hard_spot:3.0f} % long at the hard spot, "
+            f"tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
         )
 
 

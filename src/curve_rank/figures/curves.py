@@ -86,7 +86,7 @@ def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
     dots = {s.key: np.round(panel.y(s.values), 1) for panel in panels for s in panel.series}
     shapes: list[Shape] = []
     for n, panel in enumerate(panels):
-        shapes += _panel_shapes(panel, x, modelled.slack if n == 0 else (), modelled.slack)
+        shapes += _panel_shapes(panel, x, modelled.told_slack if n == 0 else (), modelled.told_slack)
     shapes += _rep_axis(modelled, bottom)
     cursor = line("curve-cursor", float(x[hard]), TOP - 4, float(x[hard]), bottom, key="cursor")
     marks = [
@@ -169,9 +169,9 @@ def _panel_shapes(
         if end - start > 0.1:
             middle = left + (start + end) / 2 * (right - left)
             shapes.append(Label("curve-text", middle, panel.top + 10, "slack", "middle"))
-    for tick in panel.ticks:
-        y = float(panel.y(np.array(tick)))
-        shapes.append(line("curve-axis", left, y, right, y))
+    heights = panel.y(np.array(panel.ticks)).tolist()
+    shapes.append(Path("curve-axis", "".join(f"M{left:g} {y:.1f}H{right:g}" for y in heights)))
+    for tick, y in zip(panel.ticks, heights, strict=True):
         shapes.append(Label("curve-text", left - 5, y + 4, f"{tick:g}".replace("-", "−"), "end"))
     shapes.append(line("curve-domain", left, panel.top, left, panel.top + PANEL))
     shapes.append(Label("curve-title", left, panel.top - 6, panel.title))
@@ -196,11 +196,11 @@ def _rep_axis(modelled: VariantModel, bottom: float) -> list[Shape]:
     """The rep's own angle along the bottom, and which end is which."""
     left, right = LEFT, WIDTH - RIGHT
     angle = modelled.along("angle")
-    shapes: list[Shape] = [line("curve-domain", left, bottom, right, bottom)]
-    for n in range(ENDS):
+    places = [left + n / (ENDS - 1) * (right - left) for n in range(ENDS)]
+    marks = "".join(f"M{x:g} {bottom}v4" for x in places)
+    shapes: list[Shape] = [Path("curve-domain", f"M{left} {bottom}H{right}{marks}")]
+    for n, x in enumerate(places):
         part = n / (ENDS - 1)
-        x = left + part * (right - left)
-        shapes.append(line("curve-domain", x, bottom, x, bottom + 4))
         words = f"{angle[round(part * (angle.size - 1))]:.0f}°".replace("-", "−")
         shapes.append(Label("curve-text", x, bottom + 15, words, "middle"))
     joint = modelled.variant.coordinate

@@ -14,6 +14,7 @@ import numpy as np
 from curve_rank.arm.arrays import Array
 from curve_rank.errors import UnknownNameError
 from curve_rank.figures import furniture, implement, person
+from curve_rank.figures.implement import Pull
 from curve_rank.figures.outlines import MovingPath
 from curve_rank.figures.projection import VIEWS, Projection, best_view
 from curve_rank.figures.shapes import Group, Label, Path, Picture, Shape
@@ -127,7 +128,8 @@ def figure(modelled: VariantModel, view: str = "") -> Figure:
     view = view or best_view(modelled.variant)
     if view not in VIEWS:
         raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
-    scene = Projection(modelled, view)
+    scene, floor = Projection(modelled, view), None if view == "top" else 0.0
+    pull = implement.pull_of(scene)
     shapes = (
         *furniture.furniture(scene),
         *person.far_arm(scene),
@@ -135,27 +137,27 @@ def figure(modelled: VariantModel, view: str = "") -> Figure:
         *person.arm(scene),
         *person.heads(scene),
         *implement.implement(scene),
-        *implement.force(scene),
+        *implement.force(scene, pull),
     )
     return Figure(
         name=modelled.variant.name,
         view=view,
-        near=_box(_near(scene), NEAR_MARGIN, LEAST_NEAR),
-        whole=_box(_whole(scene), MARGIN, LEAST_WHOLE),
+        near=_box(_near(scene, pull), NEAR_MARGIN, LEAST_NEAR, floor),
+        whole=_box(_whole(scene), MARGIN, LEAST_WHOLE, floor),
         shapes=shapes,
         opacity=person.opacity(scene),
-        lever=_lever_labels(scene),
+        lever=_lever_labels(scene, pull),
         angle=tuple(modelled.along("angle").tolist()),
     )
 
 
-def _near(scene: Projection) -> list[Array]:
+def _near(scene: Projection, pull: Pull | None) -> list[Array]:
     """Arm, load and line of force; both arms where the view shows them."""
     frame = scene.frame
     points = [scene.flat(p) for p in (0 * frame.elbow, frame.elbow, frame.grip)]
-    if implement.pulls(scene):
-        points.append(scene.flat(implement.along_the_pull(scene, FARTHEST)))
-        points.append(scene.flat(implement.lever_foot(scene)))
+    if pull is not None:
+        points.append(scene.flat(implement.along_the_pull(scene, pull, FARTHEST)))
+        points.append(scene.flat(pull.foot))
     return points
 
 
@@ -172,18 +174,24 @@ def _whole(scene: Projection) -> list[Array]:
     return points
 
 
-def _box(points: list[Array], margin: float, least: float) -> Box:
-    """A view box of the panel's proportions around points."""
+def _box(points: list[Array], margin: float, least: float, floor: float | None) -> Box:
+    """A view box of the panel's proportions around points; where there is a floor, hardly below it."""
     corners = np.concatenate(points)
+    if floor is not None:
+        corners = np.minimum(corners, (np.inf, floor))
     low, high = corners.min(axis=0) - margin, corners.max(axis=0) + margin
     width, height = np.maximum(high - low, least)
     width, height = max(width, PANEL * height), max(height, width / PANEL)
     middle = (low + high) / 2
-    return round(middle[0] - width / 2), round(middle[1] - height / 2), round(width), round(height)
+    top = middle[1] - height / 2
+    if floor is not None:
+        top = min(top, floor + margin - height)
+    return round(middle[0] - width / 2), round(top), round(width), round(height)
 
 
-def _lever_labels(scene: Projection) -> tuple[tuple[int, int, float | None], ...]:
-    middle = (scene.flat(scene.frame.elbow) + scene.flat(implement.lever_foot(scene))) / 2
+def _lever_labels(scene: Projection, pull: Pull | None) -> tuple[tuple[int, int, float | None], ...]:
+    foot = scene.frame.elbow if pull is None else pull.foot
+    middle = (scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2
     lever = 100 * scene.modelled.along("lever")
     return tuple(
         (round(x), round(y), round(cm, 1) if math.isfinite(cm) else None)

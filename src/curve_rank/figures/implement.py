@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from curve_rank.arm.arrays import Array, dot, length_of
@@ -26,54 +28,60 @@ def implement(scene: Projection) -> list[MovingPath]:
     return [_handle(scene, 0.06)]
 
 
-def force(scene: Projection) -> list[MovingPath]:
-    """The line of force through the grip, its arrow, and the lever from the elbow to it."""
+@dataclass(frozen=True)
+class Pull:
+    """The line of force and the lever over a rep, points (3, frames) in the trunk frame.
+
+    Attributes
+    ----------
+    start, tip : array
+        Where the line of force is drawn from and to.
+    foot : array
+        Its point nearest the elbow.
+    """
+
+    start: Array
+    tip: Array
+    foot: Array
+
+
+def pull_of(scene: Projection) -> Pull | None:
+    """The line of force through the grip; None where nothing pulls there: a machine only turns the elbow."""
+    if not np.isfinite(scene.modelled.along("lever")).any():
+        return None
+    grip = scene.frame.grip
+    direction = scene.pull / np.maximum(length_of(scene.pull), 1e-9)
+    foot = grip + dot(scene.frame.elbow - grip, direction) * direction
+    # From the grip, or from the lever's foot where that lies behind it.
+    behind = np.minimum(dot(foot - grip, direction), 0.0)
+    reach: Array | float = WEIGHT_LINE
+    if len(scene.variant.lines) == 1:
+        for place in scene.pulleys():
+            there = room_to_trunk(np.array(place), scene.posture, scene.body, scene.hip)
+            reach = length_of(there - grip)
+    return Pull(start=grip + behind * direction, tip=grip + reach * direction, foot=foot)
+
+
+def force(scene: Projection, pull: Pull | None) -> list[MovingPath]:
+    """The line of force with its arrow, and the lever from the elbow to it."""
     elbow = scene.flat(scene.frame.elbow)
     pivot = solid("pivot", "fig-pivot", disc(elbow, 14))
-    if not pulls(scene):
+    if pull is None:
         return [pivot]
-    start, tip = _force_line(scene)
-    a, b = scene.flat(start), scene.flat(tip)
+    a, b = scene.flat(pull.start), scene.flat(pull.tip)
     return [
         stroke("force", "fig-force", a, b),
         solid("arrow", "fig-tip", _arrow(a, b)),
-        stroke("lever", "fig-lever", elbow, scene.flat(lever_foot(scene))),
+        stroke("lever", "fig-lever", elbow, scene.flat(pull.foot)),
         pivot,
     ]
 
 
-def pulls(scene: Projection) -> bool:
-    """Whether anything pulls at the hand; a machine only turns the elbow."""
-    return bool(np.isfinite(scene.modelled.along("lever")).any())
-
-
-def lever_foot(scene: Projection) -> Array:
-    """The point of the line of force nearest the elbow, (3, frames)."""
-    direction = _direction(scene)
-    return np.asarray(scene.frame.grip + dot(scene.frame.elbow - scene.frame.grip, direction) * direction)
-
-
-def along_the_pull(scene: Projection, most: float) -> Array:
-    """The end of the line of force, or the point that far along it from the grip [m], (3, frames)."""
-    away = _force_line(scene)[1] - scene.frame.grip
-    size = length_of(away)
-    return np.asarray(scene.frame.grip + away * np.minimum(1, most / np.maximum(size, 1e-9)))
-
-
-def _direction(scene: Projection) -> Array:
-    return np.asarray(scene.pull / np.maximum(length_of(scene.pull), 1e-9))
-
-
-def _force_line(scene: Projection) -> tuple[Array, Array]:
-    """From the grip, or from the lever's foot where that lies behind it, along the pull."""
-    direction = _direction(scene)
-    behind = np.minimum(dot(lever_foot(scene) - scene.frame.grip, direction), 0.0)
-    reach = np.full(scene.count, WEIGHT_LINE)
-    if len(scene.variant.lines) == 1:
-        for place in scene.pulleys():
-            there = room_to_trunk(np.array(place), scene.posture, scene.body, scene.hip)
-            reach = length_of(there - scene.frame.grip)
-    return scene.frame.grip + behind * direction, scene.frame.grip + reach * direction
+def along_the_pull(scene: Projection, pull: Pull, most: float) -> Array:
+    """The tip of the line of force, or the point that far along it from the grip [m], (3, frames)."""
+    away = pull.tip - scene.frame.grip
+    nearer = np.minimum(1, most / np.maximum(length_of(away), 1e-9))
+    return np.asarray(scene.frame.grip + away * nearer)
 
 
 def _handle(scene: Projection, half: float) -> MovingPath:

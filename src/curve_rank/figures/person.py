@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 import numpy as np
 
 from curve_rank.arm.arrays import Array, cross
@@ -82,22 +80,23 @@ def far_arm(scene: Projection) -> list[MovingPath]:
 
 def heads(scene: Projection) -> list[MovingPath]:
     """The target group's heads along the limb, thicker with drive."""
-    return list(_heads(scene))
-
-
-def _heads(scene: Projection) -> Iterator[MovingPath]:
     frame, length, fore = scene.frame, scene.body.upper_arm, scene.body.forearm
     flexors = scene.variant.group == "flexors"
     side = scene.bend_side if flexors else -scene.bend_side
     fore_side = cross(frame.elbow_axis, frame.forearm) if flexors else side
+    points, widths = [], []
     for head, (origin, lift, bow, insertion, under) in _placed(scene.variant).items():
         start = origin * length * frame.upper_arm + lift * side
         end = frame.elbow + insertion * fore * frame.forearm + under * fore_side
         towards = (start + end) / 2 + bow * side * (1 if head != "brachioradialis" else 0.4)
-        points = np.stack([scene.flat(p) for p in (start, towards, end)], axis=1)
+        points.append(np.stack([scene.flat(p) for p in (start, towards, end)], axis=1))
         drive = scene.modelled.head_along("drive", head)
-        width = (0.3 + 0.9 * drive) * GREATEST_WIDTH.get(head, DEFAULT_WIDTH)
-        yield solid(f"head-{head}", f"fig-muscle head-{head}", spindle(points, width))
+        widths.append((0.3 + 0.9 * drive) * GREATEST_WIDTH.get(head, DEFAULT_WIDTH))
+    bellies = np.split(spindle(np.concatenate(points), np.concatenate(widths)), len(points))
+    return [
+        solid(f"head-{head}", f"fig-muscle head-{head}", outline)
+        for head, outline in zip(_placed(scene.variant), bellies, strict=True)
+    ]
 
 
 def opacity(scene: Projection) -> dict[str, list[float]]:

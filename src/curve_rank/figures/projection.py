@@ -96,10 +96,11 @@ class Projection:
 
     @cached_property
     def shift(self) -> Array:
-        """How far the body moves in the room where the hands hold something fixed, (3, frames) [m]."""
+        """How far the body moves in the room where the hands hold something fixed, (3, frames) [m]; else
+        nowhere, (3, 1)."""
         height = hand_height(self.variant)
         if height is None:
-            return np.zeros((3, self.count))
+            return np.zeros((3, 1))
         hand = self._in_room(0, 0, 0) + np.einsum("axf,xf->af", self.trunk_axes, self.frame.grip)
         moved = np.array([[0.0], [height], [0.0]]) - hand
         moved[2] = 0.0
@@ -117,7 +118,7 @@ class Projection:
 
     def flat(self, point: Array) -> Array:
         """Trunk-frame points (3, frames) to the plane (frames, 2), millimetres, y down."""
-        return self.plane(self.origin + np.einsum("axf,xf->af", self.trunk_axes, point))
+        return self.plane(self.origin + (self.trunk_axes * point).sum(axis=1))
 
     def plane(self, room: Array) -> Array:
         """Room points (3, frames) to the plane."""
@@ -126,17 +127,24 @@ class Projection:
         return 1000 * np.stack((sign * room[across], down), axis=1)
 
     def still(self, x: float, y: float, z: float) -> Array:
-        """One room point, repeated for every frame, in the plane."""
-        return self.plane(np.repeat(np.array([[x], [y], [z]]), self.count, axis=1))
+        """One room point that never moves, in the plane, (1, 2)."""
+        return self.plane(np.array([[x], [y], [z]], dtype=float))
 
     def with_body(self, x: float, y: float, z: float) -> Array:
-        """A room point that moves with the body where the hands are what stands still."""
+        """A room point that moves with the body where the hands are what stands still; else (1, 2)."""
         return self.plane(np.array([[x], [y], [z]]) + self.shift)
 
     def trunk(self, x: float, y: float, z: float) -> Array:
-        """A point fixed in the trunk, from the middle of the shoulders, in the plane."""
+        """A point fixed in the trunk, from the middle of the shoulders; (1, 2) where the trunk is still."""
         offset = np.array([[x], [y], [z - self.body.shoulder_half_width]])
-        return self.flat(np.repeat(offset, self.count, axis=1))
+        frames = slice(0, 1) if self._trunk_is_still else slice(None)
+        axes, origin = self.trunk_axes[..., frames], self.origin[:, frames]
+        return self.plane(origin + (axes * offset).sum(axis=1))
+
+    @cached_property
+    def _trunk_is_still(self) -> bool:
+        angles = (self.posture.trunk_pitch, self.posture.trunk_roll)
+        return self.shift.shape[1] == 1 and all(np.ptp(angle) == 0 for angle in angles)
 
     def mirrored(self, point: Array) -> Array:
         """The left arm's twin of a right-arm point."""

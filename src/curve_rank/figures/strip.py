@@ -100,7 +100,7 @@ def _ribbon(modelled: VariantModel, head: str, x: Array, top: float, height: flo
 def _hatching(modelled: VariantModel, paper: _Paper) -> Iterator[str]:
     """Slanted strokes over the slack stretches, clipped to them."""
     left, base, rise = paper.left, paper.base, paper.base - paper.top
-    for start, end in modelled.slack:
+    for start, end in modelled.told_slack:
         x0, x1 = (left + part * (paper.right - left) for part in (start, end))
         foot = x0 - rise
         while foot < x1:

@@ -50,8 +50,11 @@ class ByColour:
 
     def attributes(self, role: str) -> dict[str, str]:
         found: dict[str, str] = {}
-        for name in role.split():
-            found |= self._of_head(name, found) if name.startswith("head-") else self._of_role(name)
+        names = role.split()
+        for name in names:
+            found |= (
+                self._of_head(name, "curve" in names) if name.startswith("head-") else self._of_role(name)
+            )
         return found
 
     def patterned(self, role: str) -> str:
@@ -66,9 +69,9 @@ class ByColour:
     def _hue(self, head: Head) -> dict[str, str]:
         return {"fill": head.hue(self.theme)}
 
-    def _of_head(self, name: str, so_far: dict[str, str]) -> dict[str, str]:
+    def _of_head(self, name: str, is_curve: bool) -> dict[str, str]:
         head = palette().heads[name.removeprefix("head-")]
-        if so_far.get("fill") == "none":
+        if is_curve:
             dash = {"stroke-dasharray": head.dash} if head.dash else {}
             return {"stroke": head.hue(self.theme)} | dash
         return {"fill": head.hue(self.theme)}

@@ -98,6 +98,12 @@ class VariantModel:
         """Stretches of the rep that are slack, as parts of it."""
         return slack_stretches(self.along("demand"))
 
+    @property
+    def told_slack(self) -> tuple[tuple[float, float], ...]:
+        """Those of the stretches that are long enough to be told of and drawn."""
+        least = parameter_set().number("readings.slack_told_from")
+        return tuple((start, end) for start, end in self.slack if end - start >= least)
+
     def head(self, key: str) -> Readings:
         """Readings with every per-head one of the head named `key`."""
         return self.readings.head(self.anatomy.index(key))
@@ -244,6 +250,11 @@ class Modeller:
         with self._lock:
             self._keep(key, made)
         return made
+
+    @property
+    def kept_bytes(self) -> int:
+        """Memory of what is kept, near enough."""
+        return int(self._kept.currsize)
 
     def _keep(self, key: Hashable, value: object) -> None:
         if _cost(value) <= self._kept.maxsize:

@@ -142,12 +142,12 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         if isinstance(result, CurveRankError):
             left_out.append(LeftOut(variant, _lacking(variant, question) or str(result)))
             continue
-        strained = strains(result.readings)
+        strained = _strained(result, modeller)
         reason = _kept_out(result, strained, question)
         if reason:
             left_out.append(LeftOut(variant, reason))
         else:
-            score, parts = score_variant(result, question.target, question.lens)
+            score, parts = _score(result, question, modeller)
             rows.append((score, parts, strained, result))
     rows.sort(key=lambda row: (-row[0], row[3].variant.name))
     return Ranking(
@@ -157,6 +157,19 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
             for place, (score, parts, strained, result) in enumerate(rows, start=1)
         ),
         tuple(left_out),
+    )
+
+
+def _strained(modelled: VariantModel, modeller: Modeller) -> tuple[Strain, ...]:
+    return modeller.derived(modelled, "strains", lambda: strains(modelled.readings))
+
+
+def _score(
+    modelled: VariantModel, question: Question, modeller: Modeller
+) -> tuple[float, tuple[CriterionScore, ...]]:
+    target, lens = question.target, question.lens
+    return modeller.derived(
+        modelled, ("score", target.key, lens), lambda: score_variant(modelled, target, lens)
     )
 
 

@@ -26,7 +26,7 @@ def why(modelled: VariantModel, target: Target) -> str:
     at = "with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at"
     return (
         f"Hardest {at} {readings.hard_spot:.0f}°, in the {modelled.hard_third} third, where {the(target)} "
-        f"{verb} at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(modelled.slack)}."
+        f"{verb} at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(modelled.told_slack)}."
     )
 
 
@@ -73,10 +73,9 @@ def load_words(modelled: VariantModel, load: float | None = None) -> str:
 
 def slack_words(slack: tuple[tuple[float, float], ...]) -> str:
     """Where a rep is slack: "slack over the last fifth of the rep"."""
-    told = [(a, b) for a, b in slack if b - a >= 0.03]
-    if not told:
+    if not slack:
         return "no slack"
-    return "slack over " + " and ".join(_stretch_words(a, b) for a, b in told)
+    return "slack over " + " and ".join(_stretch_words(a, b) for a, b in slack)
 
 
 def _stretch_words(start: float, end: float) -> str:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import ColumnElement, or_, select
+from sqlalchemy import ColumnElement, Row, bindparam, or_, select
 from sqlalchemy.orm import Session
 
 from curve_rank.store.tables import CoachClient, Person, PersonRole
@@ -40,15 +41,38 @@ class Viewer:
         return or_(*seen)
 
 
+_OF_PERSON = (
+    select(Person.id, Person.name, PersonRole.role)
+    .outerjoin(PersonRole, PersonRole.person_id == Person.id)
+    .where(Person.id == bindparam("person"))
+)
+_LOCAL = (
+    select(Person.id, Person.name, PersonRole.role)
+    .join(PersonRole, PersonRole.person_id == Person.id)
+    .where(
+        Person.id
+        == select(PersonRole.person_id)
+        .where(PersonRole.role == "educator")
+        .order_by(PersonRole.person_id)
+        .limit(1)
+        .scalar_subquery()
+    )
+)
+"""Asked by every request, so put together once."""
+
+
 def viewer_of(session: Session, person: int) -> Viewer | None:
     """The viewer that a person is, or None for nobody."""
-    found = session.get(Person, person)
-    return None if found is None else Viewer(found.id, found.name, frozenset(r.role for r in found.roles))
+    return _viewer(session.execute(_OF_PERSON, {"person": person}).all())
 
 
 def local_educator(session: Session) -> Viewer | None:
     """The one who owns what is made on this machine: the first educator."""
-    first = session.scalar(
-        select(PersonRole.person_id).where(PersonRole.role == "educator").order_by(PersonRole.person_id)
-    )
-    return None if first is None else viewer_of(session, first)
+    return _viewer(session.execute(_LOCAL).all())
+
+
+def _viewer(rows: Sequence[Row[int, str, str]]) -> Viewer | None:
+    """A person's rows, one a role."""
+    if not rows:
+        return None
+    return Viewer(rows[0].id, rows[0].name, frozenset(row.role for row in rows if row.role))

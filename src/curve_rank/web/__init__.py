@@ -14,6 +14,7 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
 from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.rating.ranking import Question, Row
 from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
@@ -24,7 +25,7 @@ from curve_rank.web.pages import rooms
 LARGEST_REQUEST = 256 * 1024
 
 
-def create_app(settings: Settings, *, draws: Draws | None = None) -> Flask:
+def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Modeller | None = None) -> Flask:
     """The application over the data in a folder.
 
     Parameters
@@ -33,6 +34,8 @@ def create_app(settings: Settings, *, draws: Draws | None = None) -> Flask:
         Its data folder is made, with its database, when it is not there yet.
     draws : Draws, optional
         What models draws in the background, where it is not all cores or the settings' cluster.
+    modeller : Modeller, optional
+        What models variants, where it is shared with another application.
     """
     app = Flask(__name__)
     app.config.update(
@@ -46,9 +49,10 @@ def create_app(settings: Settings, *, draws: Draws | None = None) -> Flask:
     app.extensions[current.EXTENSION] = current.Desk(
         settings=settings,
         store=open_store(settings.data),
-        modeller=Modeller(),
+        modeller=modeller or Modeller(),
         draws=draws or Draws(lambda: make_executor(settings.scheduler)),
     )
+    app.json.sort_keys = False  # type: ignore[attr-defined]
     access.register(app)
     CSRFProtect(app)
     app.after_request(security.set_headers)
@@ -65,7 +69,7 @@ def _prepare_templates(app: Flask) -> None:
         picture=picture,
         strip=row_strip,
         shares=shares_bar,
-        score_bar=score_bar,
+        score_bar=row_score_bar,
         part_bar=part_bar,
         swatch=lambda head: picture(swatch(head)),
         patterns=Markup(page_patterns()),
@@ -90,6 +94,12 @@ def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Mark
     return current.modeller().derived(
         modelled, ("strip", target.key, size), lambda: picture(strip(modelled, target, size))
     )
+
+
+def row_score_bar(row: Row, question: Question) -> Markup:
+    """What a row's score is made of, in a page, kept beside its model."""
+    key = ("score bar", question.target.key, question.lens)
+    return current.modeller().derived(row.modelled, key, lambda: picture(score_bar(row.criteria)))
 
 
 def shares_bar(modelled: VariantModel) -> Markup:

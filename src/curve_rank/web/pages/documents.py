@@ -43,7 +43,7 @@ def show(kind: str, slug: str) -> ResponseReturnValue:
     return _page(kind, slug, problem=problem)
 
 
-@blueprint.get(".json")
+@blueprint.get("/document.json")
 @allowed(*TEACHING)
 def text(kind: str, slug: str) -> ResponseReturnValue:
     """The stored text itself."""

@@ -10,6 +10,7 @@ from flask.typing import ResponseReturnValue
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.figures.bars import score_bar
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
 from curve_rank.figures.projection import VIEWS
@@ -20,7 +21,7 @@ from curve_rank.rating.certainty import RowCertainty
 from curve_rank.rating.joints import strains
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.scoring import CriterionScore, score_variant
+from curve_rank.rating.scoring import score_variant
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
@@ -36,7 +37,7 @@ class Example:
 
     modelled: VariantModel
     target: Target
-    parts: tuple[CriterionScore, ...]
+    score_bar: Picture
     figures: dict[str, Picture]
     curves: Picture
 
@@ -62,7 +63,7 @@ def _example(modelled: VariantModel) -> Example:
     return Example(
         modelled=modelled,
         target=target,
-        parts=score_variant(modelled, target, lenses()["all_round"])[1],
+        score_bar=score_bar(score_variant(modelled, target, lenses()["all_round"])[1]),
         figures={view: figure(modelled, view).at(modelled.hard) for view in VIEWS},
         curves=curves(modelled).picture,
     )

@@ -46,7 +46,9 @@ def data(variant_id: str) -> ResponseReturnValue:
     state = _state(variant_id)
     modelled = state.model()
     if request.args.get("part") == "bench":
-        return jsonify(BenchView(state, modelled, state.model_saved()).as_script())
+        return jsonify(
+            BenchView(state, modelled, state.model_saved()).as_script(with_ghost="ghost" in request.args)
+        )
     return jsonify(model_view(modelled))
 
 

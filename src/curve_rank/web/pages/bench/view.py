@@ -160,9 +160,9 @@ class BenchView:
             for head in targets()[m.variant.group].heads
         ]
 
-    def as_script(self) -> dict[str, Any]:
-        """What the page's script redraws from."""
-        ghost = self.ghost_figure
+    def as_script(self, *, with_ghost: bool) -> dict[str, Any]:
+        """What the page's script redraws from; the ghost only where the script has not got it yet."""
+        ghost = self.ghost_figure if with_ghost else None
         readings = self.modelled.readings
         return {
             "figure": self.figure.as_data(),

@@ -16,6 +16,7 @@ Alpine.data("bench", () => ({
 
   init() {
     this.at = this.now.hard;
+    this.ghost = this.now.ghost ?? this.now.figure;
     this.view = this.now.figure.view;
     this.whole = this.$root.dataset.frame === "whole";
     this.moved = new Map(new URLSearchParams(location.search).getAll("set").map((text) => {
@@ -33,7 +34,7 @@ Alpine.data("bench", () => ({
   moveTo(at) {
     const { along, joint, heads } = this.now;
     this.at = Math.min(at, along.angle.length - 1);
-    figure.show(this.paper(), this.now.figure, this.at, this.now.ghost);
+    figure.show(this.paper(), this.now.figure, this.at, this.isChanged() ? this.ghost : null);
     curves.show(this.graph(), this.now.curves, this.at);
     const [angle, effort, lever] = [Math.round(along.angle[this.at]), Math.round(along.effort[this.at]), along.lever[this.at]];
     this.read = {
@@ -97,8 +98,11 @@ Alpine.data("bench", () => ({
     query.set("view", this.view);
     if (this.whole) query.set("frame", "whole");
     if (part) query.set("part", "bench");
+    if (part && this.view !== this.ghost.view) query.set("ghost", "1");
     return query;
   },
+
+  isChanged() { return this.moved.size > 0 || this.$refs.setup.querySelector("#c-load").value !== ""; },
 
   async ask() {
     if (this.busy) { this.again = true; return; }
@@ -119,6 +123,8 @@ Alpine.data("bench", () => ({
   lay(answer) {
     const other = this.now.figure.view !== answer.figure.view;
     this.now = answer;
+    if (answer.ghost) this.ghost = answer.ghost;
+    else if (other) this.ghost = answer.figure;
     history.replaceState(null, "", `${this.$root.dataset.page}?${this.query()}`);
     figure.build(this.paper(), answer.figure);
     if (other) figure.frame(this.paper(), answer.figure, this.whole);

@@ -70,15 +70,15 @@ form.addEventListener("click", (event) => {
 // A row's inside is fetched when it is first opened.
 answer.addEventListener("toggle", async (event) => {
   const row = event.target;
-  if (!row.open || !row.dataset.inside) return;
-  const url = row.dataset.inside;
-  delete row.dataset.inside;
+  if (!row.open || !row.matches(".row-entry") || row.dataset.filled) return;
+  const { inside, query } = row.closest(".rows").dataset;
+  row.dataset.filled = "yes";
   try {
-    const response = await fetch(url);
+    const response = await fetch(`${inside}${row.parentElement.id}?${query}`);
     if (!response.ok) throw new Error(String(response.status));
     row.querySelector(".row-inside").innerHTML = await response.text();
   } catch {
-    row.dataset.inside = url;
+    delete row.dataset.filled;
   }
 }, true);
 

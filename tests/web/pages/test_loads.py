@@ -5,6 +5,18 @@ from __future__ import annotations
 import pytest
 from flask.testing import FlaskClient
 
+BAD = [
+    ("/loads?load=heavy", 400, "load"),
+    ("/loads?load=900", 400, "strength"),
+    ("/loads?load=nan", 400, "load"),
+    ("/loads?reps=0", 400, "reps"),
+    ("/loads?reps=x", 400, "reps"),
+    ("/loads?to_reps=50", 400, "reps"),
+    ("/loads?variant=none", 404, "variant"),
+    ("/loads?to=none", 404, "variant"),
+    ("/loads?for=777", 400, "for"),
+]
+
 
 def test_a_known_set_is_worth_something_elsewhere(client: FlaskClient) -> None:
     view = client.get("/loads.json?variant=standing-dumbbell-curl&load=12&to=chin-up&to_reps=8").get_json()
@@ -26,24 +38,14 @@ def test_a_known_set_gives_a_person_their_strength(client: FlaskClient) -> None:
     assert kept["strength"] > 0
 
 
-BAD = [
-    ("/loads?load=heavy", 400, "load"),
-    ("/loads?load=900", 400, "strength"),
-    ("/loads?load=nan", 400, "load"),
-    ("/loads?reps=0", 400, "reps"),
-    ("/loads?reps=x", 400, "reps"),
-    ("/loads?to_reps=50", 400, "reps"),
-    ("/loads?variant=none", 404, "variant"),
-    ("/loads?to=none", 404, "variant"),
-    ("/loads?for=777", 400, "for"),
-]
-
-
 @pytest.mark.parametrize(("address", "status", "says"), BAD, ids=lambda p: str(p)[:40])
 def test_a_bad_address_gets_a_message(client: FlaskClient, address: str, status: int, says: str) -> None:
     response = client.get(address)
     assert response.status_code == status
     assert says in response.text
+    typed = address.partition("=")[2]
+    if not any(chosen in address for chosen in ("for=", "variant=", "to=")):
+        assert f'value="{typed}"' in response.text  # it stays in its field
 
 
 @pytest.mark.parametrize(
@@ -63,4 +65,7 @@ def test_a_bad_body_is_not_kept(client: FlaskClient, change: dict[str, str], say
     answer = client.post("/loads/body", data=form)
     assert 400 <= answer.status_code < 500
     assert says in answer.text
+    if "for" not in change and "reps" not in change:
+        field, typed = next(iter(change.items()))
+        assert f'name="{field}" inputmode="decimal" value="{typed}"' in answer.text or typed == "nan"
     assert client.get("/bench/standing-dumbbell-curl.json?for=5").get_json()["load_kg"] == before

@@ -13,10 +13,7 @@ from flask.testing import FlaskClient
 from curve_rank.catalogue.library import built_in
 from curve_rank.cli.main import main
 
-
-@pytest.fixture(autouse=True)
-def _no_data(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setenv("CURVE_RANK_DATA", str(tmp_path / "none"))
+INSIDE = "--set lines.0.forward=0 --set lines.0.up=1.1 --set lines.0.right=0"
 
 
 def run(*arguments: str) -> Result:
@@ -46,7 +43,7 @@ def test_model_reports_what_it_promises() -> None:
     for head in view["heads"].values():
         assert set(head) == {"drive", "force_n", "moment_arm_mm", "length_norm", "length_pct", "share"}
         assert {len(values) for values in head.values()} == {samples}
-    assert view["readings"]["hard_spot_third"] in ("long", "middle", "short")
+    assert view["readings"]["hard_spot_third"] in ("first", "middle", "last")
     loaded = run_json("model", "standing-dumbbell-curl", "--load", "6")
     assert loaded["load_kg"] == 6
     assert "kg in both hands, limited by" in run("model", "rope-press-down").output
@@ -73,13 +70,10 @@ def test_rank_gives_the_boards_order_and_scores(client: FlaskClient, tmp_path: P
         ("target=biceps_long&lens=even_tension&spare=elbow", "--lens even_tension --spare elbow"),
     ):
         board = client.get(f"/board.json?{query}").get_json()
-        shell = run_json("rank", *options.split(), "--data", str(tmp_path))
+        shell = run_json("rank", *options.split(), "--data", str(tmp_path / "data"))
         assert board["rows"] == shell["rows"]
         assert len(shell["rows"]) > 5
     assert "left out" in run("rank").output
-
-
-INSIDE = "--set lines.0.forward=0 --set lines.0.up=1.1 --set lines.0.right=0"
 
 
 @pytest.mark.parametrize(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from flask.testing import FlaskClient
+from markupsafe import escape
 
 from curve_rank.catalogue.library import built_in
 
@@ -11,7 +12,7 @@ from curve_rank.catalogue.library import built_in
 def test_the_catalogue_lists_every_variant_with_its_strip(client: FlaskClient) -> None:
     page = client.get("/variants").text
     assert page.count('class="strip ') == len(built_in()) + 3
-    assert all(v.name.replace("’", "’") in page for v in built_in())
+    assert all(escape(v.name) in page for v in built_in())
     assert len(client.get("/variants.json").get_json()) == len(built_in()) + 3
 
 
@@ -19,7 +20,7 @@ def test_the_catalogue_lists_every_variant_with_its_strip(client: FlaskClient) -
 def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClient, variant) -> None:  # type: ignore[no-untyped-def]
     page = client.get(f"/variants/{variant.id}")
     assert page.status_code == 200
-    assert page.text.count('class="figure"') == 3
+    assert page.text.count('data-key="figure"') == 3
     below_the_random_token = page.text.lower().split("<main", 1)[1]
     assert "nan" not in below_the_random_token.replace("dominan", "")
     view = client.get(f"/variants/{variant.id}.json").get_json()
@@ -28,6 +29,10 @@ def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClien
     assert len(view["neighbours"]) == 5
     assert len(view["complements"]) == 3
     assert view["document"]["id"] == variant.id
+    assert {s["scheme"] for s in view["schemes"]} >= {"straight", "drop_set", "pair"}
+    assert 0 < view["time"]["under_50_pct_s"] <= view["time"]["under_20_pct_s"]
+    on_hands = any(line["kind"] == "body_weight" for line in view["document"]["lines"])
+    assert (view["repetitions_at_body_weight"] is not None) == on_hands
 
 
 @pytest.mark.parametrize(
@@ -42,3 +47,11 @@ def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClien
 )
 def test_a_bad_address_gets_a_message(client: FlaskClient, address: str, status: int) -> None:
     assert client.get(address).status_code == status
+
+
+@pytest.mark.parametrize("name", ["strip", "figure", "curves"])
+def test_each_picture_stands_alone_on_light_and_dark_paper(client: FlaskClient, name: str) -> None:
+    light, dark = (client.get(f"/variants/chin-up/{name}.svg?paper={p}") for p in ("light", "dark"))
+    assert light.mimetype == dark.mimetype == "image/svg+xml"
+    assert light.text != dark.text
+    assert client.get("/variants/chin-up/portrait.svg").status_code == 400

@@ -1,15 +1,14 @@
-"""How sure, on the board: started, watched, cancelled; nonsense refused; the board stays usable."""
+"""The board: its rows, kept questions, and how sure."""
 
 from __future__ import annotations
 
-import re
-import time
-
 import pytest
+from flask import Flask
 from flask.testing import FlaskClient
-from playwright.sync_api import expect
+from sqlalchemy import func, select
 
-from tests.web.conftest import Visit
+from curve_rank.store.tables import SavedQuestion
+from tests.helpers import desk_of, wait_for_run
 
 QUESTION = "target=triceps_long&lens=long_length&with=band"
 
@@ -18,11 +17,7 @@ def test_draws_run_are_told_and_kept(client: FlaskClient) -> None:
     asked = f"{QUESTION}&draws=30"
     assert client.get(f"/certainty.json?{asked}").get_json()["state"] == "none"
     run = client.post(f"/certainty/start?{asked}").get_json()["run"]
-    for _ in range(300):
-        told = client.get(f"/certainty.json?{asked}&run={run}").get_json()
-        if told["state"] != "running":
-            break
-        time.sleep(0.1)
+    told = wait_for_run(client, f"/certainty.json?{asked}&run={run}")
     assert told["state"] == "finished"
     board = client.get(f"/board.json?{QUESTION}").get_json()
     assert [row["variant"] for row in told["certainty"]["rows"]] == [r["variant"] for r in board["rows"]]
@@ -34,24 +29,18 @@ def test_draws_run_are_told_and_kept(client: FlaskClient) -> None:
 def test_a_run_is_cancelled_from_the_page_and_an_unknown_one_is_no_error(client: FlaskClient) -> None:
     asked = f"{QUESTION}&draws=4000&seed=9"
     run = client.post(f"/certainty/start?{asked}").get_json()["run"]
-    assert client.post("/certainty/cancel", data={"run": run}).get_json() == {"cancelled": True}
-    for _ in range(200):
-        state = client.get(f"/certainty.json?{asked}&run={run}").get_json()["state"]
-        if state != "running":
-            break
-        time.sleep(0.1)
+    assert client.post(f"/certainty/cancel?{asked}", data={"run": run}).get_json() == {"cancelled": True}
+    state = wait_for_run(client, f"/certainty.json?{asked}&run={run}")["state"]
     assert state == "cancelled"
-    assert client.post("/certainty/cancel", data={"run": "none such"}).get_json() == {"cancelled": False}
+    assert client.post(f"/certainty/cancel?{asked}", data={"run": "none such"}).get_json() == {
+        "cancelled": False
+    }
 
 
 def test_the_chance_that_one_beats_another(client: FlaskClient) -> None:
     asked = f"{QUESTION}&draws=40"
     run = client.post(f"/certainty/start?{asked}").get_json()["run"]
-    for _ in range(300):
-        told = client.get(f"/certainty.json?{asked}&run={run}").get_json()
-        if told["state"] != "running":
-            break
-        time.sleep(0.1)
+    told = wait_for_run(client, f"/certainty.json?{asked}&run={run}")
     assert told["chance"] is None
     names = [row["variant"] for row in told["certainty"]["rows"]]
     there, back = (
@@ -77,18 +66,20 @@ def test_nonsense_is_refused(client: FlaskClient, bad: str) -> None:
         assert response.get_json()["error"]
 
 
-def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Visit) -> None:
-    page = visit.page
-    visit.go("/board?target=biceps_short&lens=even_tension&reps=12")
-    expect(page.locator("[data-whisker] svg").first).to_be_visible(timeout=10_000)
-    expect(page.locator("[data-sure-words]")).to_have_text(re.compile(r"\d+ of 500 draws"))
-    start = time.monotonic()
-    page.select_option("#q-lens", "short_length")
-    expect(page.locator(".stands-for")).to_contain_text("Squeeze")
-    assert time.monotonic() - start < 3
-    page.get_by_role("button", name="Stop", exact=True).click()
-    expect(page.locator("[data-sure-words]")).to_have_text(re.compile("Stopped after"), timeout=10_000)
-    page.select_option("[data-second]", index=5)
-    expect(page.locator("[data-chance]")).to_have_text(re.compile(r"\d+ % so far"))
-    visit.go("/board?target=brachialis&reps=12")
-    expect(page.locator(".row-entry").first).to_be_visible()
+def count(app: Flask, table: type) -> int:
+    with desk_of(app).store.reading() as session:
+        return session.scalar(select(func.count(table.id))) or 0  # type: ignore[attr-defined]
+
+
+def test_questions_are_kept_and_dropped(app: Flask, client: FlaskClient) -> None:
+    before = count(app, SavedQuestion)
+    address = "target=brachialis&lens=even_tension"
+    client.post("/board/questions", data={"name": "Brachialis", "address": address})
+    assert count(app, SavedQuestion) == before + 1
+    assert client.post("/board/questions", data={"name": "x", "address": "target=calf"}).status_code == 400
+    bad = client.post("/board/questions", data={"name": "y" * 90, "address": address})
+    assert bad.status_code == 400
+    assert "y" * 90 in bad.text
+    assert count(app, SavedQuestion) == before + 1
+    client.post(f"/board/questions/{before + 1}/remove")
+    assert count(app, SavedQuestion) == before

@@ -13,21 +13,23 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, sync_playwright
 from waitress.server import create_server
 
-from curve_rank.store.demo import fill_demo
+from curve_rank.settings import Settings
 from curve_rank.web import create_app
+from tests.helpers import desk_of
 
 
 @pytest.fixture(scope="session")
-def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    """A served application with demo data."""
-    app = create_app(tmp_path_factory.mktemp("served"))
-    fill_demo(app.extensions["curve_rank_store"])
+def address(tmp_path_factory: pytest.TempPathFactory, demo_folder: Path) -> Iterator[str]:
+    """A served application with demo data, its draws in processes as anyone has it."""
+    folder = tmp_path_factory.mktemp("served") / "data"
+    shutil.copytree(demo_folder, folder)
+    app = create_app(Settings(data=folder))
     server = create_server(app, host="127.0.0.1", port=0, threads=4)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     yield f"http://127.0.0.1:{server.effective_port}"
     server.close()
-    app.extensions["curve_rank_draws"].close()
+    desk_of(app).draws.close()
 
 
 @pytest.fixture(scope="session")
@@ -82,6 +84,9 @@ def visit(request: pytest.FixtureRequest, browser: Browser, address: str) -> Ite
     assert visit.complaints == []
 
 
-def shot(page: Page, folder: Path, name: str) -> None:
-    """A picture of what stands on the screen."""
-    page.screenshot(path=folder / f"{name}.png")
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Everything here is a browser's, and stays in one worker: it shares one server and one Chromium."""
+    for item in items:
+        if item.path.parent == Path(__file__).parent:
+            item.add_marker(pytest.mark.browser)
+            item.add_marker(pytest.mark.xdist_group("browser"))

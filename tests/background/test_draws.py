@@ -1,0 +1,99 @@
+"""Runs of draws: finished, kept, joined, really cancelled, the same on a cluster and in processes."""
+
+from __future__ import annotations
+
+import time
+from concurrent.futures import ThreadPoolExecutor
+
+import numpy as np
+import pytest
+
+from curve_rank.arm.arrays import size_of
+from curve_rank.arm.body import Body
+from curve_rank.background.draws import DrawQuestion, Draws
+from curve_rank.background.executor import make_executor
+from curve_rank.catalogue.library import built_in
+from curve_rank.errors import BadInputError
+
+FEW = tuple(v for v in built_in() if v.group == "flexors")[::5]
+ME = 1
+
+
+def asked(count: int = 3, seed: int = 1, draws: int = 40) -> DrawQuestion:
+    return DrawQuestion(FEW[:count], Body(), 0.75, seed, draws)
+
+
+def test_runs_finish_are_kept_and_joined(threads: ThreadPoolExecutor) -> None:
+    desk = Draws(lambda: threads)
+    run = desk.start(ME, asked())
+    assert desk.start(ME, asked()) is run or run.state == "finished"
+    assert run.wait(60)
+    assert (run.state, run.done) == ("finished", 40)
+    found = desk.found(asked(2))
+    assert found is not None
+    assert found[FEW[0].id].load.shape == (40,)
+    assert desk.found(asked(2, seed=2)) is None
+    again = desk.start(ME, asked())
+    assert again.wait(5)
+    assert again.state == "finished"
+
+
+def test_kept_draws_take_no_more_memory_than_they_may(threads: ThreadPoolExecutor) -> None:
+    desk = Draws(lambda: threads, most_bytes=60_000)
+    for seed in range(4):
+        assert desk.start(ME, asked(seed=seed)).wait(60)
+    kept = [desk.kept_among(asked(seed=seed)) for seed in range(4)]
+    total = sum(size_of(readings) for part in kept for readings in part.values())
+    assert 0 < total <= 60_000
+
+
+def test_cancel_really_cancels_and_leaves_what_was_done() -> None:
+    pool = ThreadPoolExecutor(2)
+    desk = Draws(lambda: pool)
+    run = desk.start(ME, asked(len(FEW), draws=5000))
+    while run.done == 0:
+        time.sleep(0.02)
+    run.cancel()
+    assert run.wait(30)
+    assert run.state == "cancelled"
+    assert 0 < run.done < 1000
+    assert run.so_far()
+    done = run.done
+    pool.shutdown(wait=True)
+    assert run.done == done
+
+
+@pytest.mark.parametrize(("draws", "seed"), [(5, 1), (10**6, 1), (100, -1), (100, 2**40)])
+def test_draws_and_seeds_that_make_no_sense_are_refused(
+    draws: int, seed: int, threads: ThreadPoolExecutor
+) -> None:
+    with pytest.raises(BadInputError):
+        Draws(lambda: threads).start(ME, asked(1, seed, draws))
+
+
+def test_a_two_worker_cluster_gives_equal_results(threads: ThreadPoolExecutor) -> None:
+    from distributed import LocalCluster
+
+    with LocalCluster(
+        n_workers=2, threads_per_worker=1, processes=False, dashboard_address=None, host="127.0.0.1",
+        protocol="tcp",
+    ) as cluster:  # fmt: skip
+        there = Draws(lambda: make_executor(cluster.scheduler_address))
+        here = Draws(lambda: threads)
+        runs = [desk.start(ME, asked(seed=5, draws=60)) for desk in (there, here)]
+        assert all(run.wait(120) for run in runs)
+        assert [run.state for run in runs] == ["finished", "finished"], runs[0].problem
+        for variant in FEW[:3]:
+            one, other = (run.so_far()[variant.id] for run in runs)
+            np.testing.assert_array_equal(one.load, other.load)
+            np.testing.assert_array_equal(one.long_tension, other.long_tension)
+        there.close()
+
+
+def test_processes_give_equal_results(threads: ThreadPoolExecutor) -> None:
+    here, there = Draws(lambda: threads), Draws()
+    runs = [desk.start(ME, asked(2, seed=9)) for desk in (here, there)]
+    assert all(run.wait(120) for run in runs)
+    one, other = (run.so_far()[FEW[0].id] for run in runs)
+    np.testing.assert_array_equal(one.load, other.load)
+    there.close()

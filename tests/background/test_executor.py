@@ -1,0 +1,23 @@
+"""Where work goes: a cluster that is not there is a clear failure."""
+
+from __future__ import annotations
+
+import pytest
+
+from curve_rank.arm.body import Body
+from curve_rank.background.draws import DrawQuestion, Draws
+from curve_rank.background.executor import make_executor
+from curve_rank.catalogue.library import built_in
+from curve_rank.errors import BadInputError
+
+
+@pytest.mark.parametrize(
+    "address", ["localhost:8786", "http://x", "tcp://127.0.0.1:1", "tcp://nonsense:port"]
+)
+def test_a_cluster_address_that_leads_nowhere_is_a_clear_failure(address: str) -> None:
+    with pytest.raises(BadInputError, match="tcp://host:port"):
+        make_executor(address)
+    run = Draws(lambda: make_executor(address)).start(1, DrawQuestion(built_in()[:1], Body(), 0.75, 1, 40))
+    assert run.wait(60)
+    assert run.state == "failed"
+    assert "CURVE_RANK_SCHEDULER" in run.problem

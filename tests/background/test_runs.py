@@ -1,0 +1,70 @@
+"""Runs: one a person and key, joined, bounded, and never opened by a name alone."""
+
+from __future__ import annotations
+
+import threading
+
+from curve_rank.background.runs import ENDED_KEPT, MOST_RUNNING, Run, Runs
+from curve_rank.errors import BadInputError
+
+
+def held(runs: Runs[Run], person: int, key: str, gate: threading.Event) -> Run:
+    """A run that waits at a gate, unless it is cancelled."""
+
+    def work(run: Run) -> None:
+        while not gate.wait(0.01) and not run.cancelled:
+            pass
+        run.done = 0 if run.cancelled else run.total
+
+    return runs.start(Run(person, key, 1), work)
+
+
+def test_the_same_question_of_the_same_person_is_joined_and_of_another_is_not() -> None:
+    runs, gate = Runs[Run](), threading.Event()
+    first = held(runs, 1, "a", gate)
+    assert held(runs, 1, "a", gate) is first
+    assert held(runs, 2, "a", gate) is not first
+    assert held(runs, 1, "b", gate) is not first
+    gate.set()
+    assert first.wait(5)
+    assert first.state == "finished"
+    assert held(runs, 1, "a", gate) is not first
+
+
+def test_a_name_opens_only_its_own_persons_run_for_its_own_question() -> None:
+    runs, gate = Runs[Run](), threading.Event()
+    run = held(runs, 1, "a", gate)
+    assert runs.find(1, "a", run.name) is run
+    for person, key, name in ((2, "a", run.name), (1, "b", run.name), (1, "a", "guess"), (1, "a", "")):
+        assert runs.find(person, key, name) is None
+    gate.set()
+
+
+def test_a_person_has_only_so_many_runs() -> None:
+    runs, gate = Runs[Run](), threading.Event()
+    started = [held(runs, 1, str(n), gate) for n in range(MOST_RUNNING + 2)]
+    other = held(runs, 2, "x", gate)
+    assert all(run.wait(5) for run in started[:2])
+    assert [run.state for run in started[:2]] == ["cancelled", "cancelled"]
+    assert other.state == "running"
+    gate.set()
+    assert all(run.wait(5) for run in started)
+    for n in range(3 * ENDED_KEPT):
+        assert held(runs, 1, f"later {n}", gate).wait(5)
+    found = [runs.find(1, str(n), run.name) for n, run in enumerate(started)]
+    assert found == [None] * len(started)
+
+
+def test_what_goes_wrong_is_told_without_a_trace() -> None:
+    def refuse(_: Run) -> None:
+        raise BadInputError("draws", 3, "more")
+
+    def break_(_: Run) -> None:
+        raise ZeroDivisionError
+
+    runs = Runs[Run]()
+    for work, says in ((refuse, "draws: 3 — more"), (break_, "the log says why")):
+        run = runs.start(Run(1, says, 1), work)
+        assert run.wait(5)
+        assert run.state == "failed"
+        assert says in run.problem

@@ -1,0 +1,59 @@
+"""The board in Chromium."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.conftest import Visit
+
+
+def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/board?target=biceps_short&lens=even_tension&reps=12")
+    expect(page.locator("[data-whisker] svg").first).to_be_visible(timeout=10_000)
+    expect(page.locator(".sure-words")).to_have_text(re.compile(r"\d+ of 500 draws"))
+    page.select_option("#q-lens", "short_length")
+    expect(page.locator(".explain")).to_contain_text("Squeeze")
+    page.locator(".sure > summary").click()
+    page.get_by_role("button", name="Stop", exact=True).click()
+    expect(page.locator(".sure-words")).to_have_text(re.compile("Stopped after"), timeout=10_000)
+    page.select_option("#v-second", index=5)
+    expect(page.locator("[data-chance]")).to_have_text(re.compile(r"\d+ % so far"))
+    visit.go("/board?target=brachialis&reps=12")
+    expect(page.locator(".row-entry").first).to_be_visible()
+
+
+def test_the_first_row_is_where_the_work_begins(visit: Visit) -> None:
+    for (width, height), least in (((1280, 800), 300), ((390, 844), 420)):
+        visit.page.set_viewport_size({"width": width, "height": height})
+        visit.go("/board?target=biceps_long&lens=long_length&with=dumbbell&with=cable")
+        box = visit.page.locator(".rows > li").first.bounding_box()
+        assert box
+        assert box["y"] < least
+        masthead = visit.page.locator(".masthead").bounding_box()
+        assert masthead
+        assert masthead["height"] <= 52
+
+
+def test_a_phones_menu_leads_to_every_room(visit: Visit) -> None:
+    page = visit.page
+    page.set_viewport_size({"width": 390, "height": 844})
+    visit.go("/board")
+    page.locator(".menu > summary").click()
+    page.get_by_role("navigation", name="Pages, as a menu").get_by_role("link", name="Loads").click()
+    expect(page.locator(".menu .here")).to_have_text("Loads")
+
+
+def test_a_rows_inside_comes_when_it_is_opened_and_undo_brings_a_question_back(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/board?target=triceps_long")
+    row = page.locator(".row-entry").nth(1)
+    expect(row.get_by_text("What makes the score")).to_have_count(0)
+    row.locator("summary").click()
+    expect(row.get_by_text("What makes the score")).to_be_visible()
+    page.get_by_role("button", name="Stop keeping Triceps for sore elbows").click()
+    expect(page.locator(".notice")).to_contain_text("no longer kept")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator(".kept").get_by_text("Triceps for sore elbows")).to_be_visible()

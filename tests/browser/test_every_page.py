@@ -1,0 +1,75 @@
+"""Every page in Chromium: nothing serious by axe, nothing off a phone, pictures alone as in their pages."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from curve_rank.figures.palette import palette
+from tests.browser.conftest import Visit
+
+PAGES = (
+    "/board", "/bench/cable-curl-arm-behind", "/variants", "/variants/chin-up", "/schools", "/schools/new",
+    "/evidence", "/loads?for=4", "/sources", "/guide", "/safety",
+    "/documents/variant/own-steep-pad-palms-in", "/board?target=calf",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("visit", ["light", "dark"], indirect=True)
+@pytest.mark.parametrize("path", PAGES)
+def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, path: str) -> None:
+    visit.go(path)
+    if path == "/board":
+        visit.page.locator(".row-entry summary").first.click()
+        visit.page.get_by_text("What makes the score").wait_for()
+    assert visit.serious_faults() == []
+    visit.page.set_viewport_size({"width": 390, "height": 844})
+    assert visit.page.evaluate("document.documentElement.scrollWidth") <= 390
+    if "calf" in path:
+        visit.complaints.clear()
+
+
+LAY_ALONE = """([text, width, height]) => {
+  document.body.innerHTML = text;
+  document.body.setAttribute("bgcolor", "#f7f2e6");
+  const picture = document.querySelector("svg");
+  picture.setAttribute("width", width);
+  picture.setAttribute("height", height);
+}"""
+
+
+def pixels(shot: bytes) -> np.ndarray:
+    return np.asarray(Image.open(io.BytesIO(shot)).convert("RGB")).astype(int)
+
+
+@pytest.mark.parametrize("name", ["strip", "figure", "curves"])
+def test_a_picture_alone_looks_as_it_does_in_its_page(visit: Visit, name: str) -> None:
+    """The stand-alone file beside the page's own picture: the same colours in the same places."""
+    page = visit.page
+    visit.go("/bench/pad-45-dumbbell-curl?frame=whole")
+    place = {"strip": ".bench-strip svg", "figure": ".paper svg", "curves": ".curves svg"}[name]
+    page.evaluate("document.fonts.ready")
+    here = page.locator(place)
+    box = here.bounding_box()
+    assert box
+    alone = f"{visit.address}/variants/pad-45-dumbbell-curl/{name}.svg"
+    if name == "curves":  # the stand-alone picture has its cursor at the hard spot too
+        page.mouse.move(0, 0)
+    shown = pixels(here.screenshot())
+    text = page.request.get(alone).text()
+    page.set_content("<body></body>")
+    page.evaluate(LAY_ALONE, [text, box["width"], box["height"]])
+    there = pixels(page.locator("svg").first.screenshot())
+    heads = [palette().heads[h].light for h in ("biceps_long", "biceps_short", "brachialis")]
+    wanted = heads[:1] if name == "strip" else heads
+    for hue in wanted:
+        target = np.array([int(hue[n : n + 2], 16) for n in (1, 3, 5)])
+        counts = [(np.abs(p - target).max(axis=2) < 40).mean() for p in (shown, there)]
+        assert min(counts) > 0
+        assert counts[0] == pytest.approx(counts[1], rel=0.35), hue
+    rows, columns = (min(a, b) for a, b in zip(shown.shape[:2], there.shape[:2], strict=True))
+    apart = np.abs(shown[:rows, :columns] - there[:rows, :columns]).max(axis=2) > 60
+    assert apart.mean() < 0.06

@@ -1,0 +1,109 @@
+"""A printed page: one page, its pictures in their own colours where they stand."""
+
+from __future__ import annotations
+
+import io
+import re
+from pathlib import Path
+
+import numpy as np
+import pypdfium2
+import pytest
+from flask.testing import FlaskClient
+from PIL import Image, ImageDraw
+
+from curve_rank.exchange.pdf import pdf
+from curve_rank.figures.figure import figure
+from curve_rank.figures.palette import palette
+from curve_rank.figures.svg import ByColour, svg
+from curve_rank.rating.targets import targets
+from tests.helpers import modelled
+
+SCALE = 3.0
+
+
+def raster(pdf: bytes) -> np.ndarray:
+    """The first page as (rows, columns, 3)."""
+    document = pypdfium2.PdfDocument(io.BytesIO(pdf))
+    assert len(document) == 1
+    return np.asarray(document[0].render(scale=SCALE).to_pil().convert("RGB")).astype(int)
+
+
+def colour(text: str) -> np.ndarray:
+    return np.array([int(text[n : n + 2], 16) for n in (1, 3, 5)])
+
+
+def near(page: np.ndarray, hue: str, within: int = 14) -> np.ndarray:
+    """Where the page has a colour, (rows, columns)."""
+    return np.asarray(np.abs(page - colour(hue)).max(axis=2) <= within)
+
+
+def laid_over(page: np.ndarray, hue: str, ground: str, within: float = 9.0) -> np.ndarray:
+    """Where the page has a colour laid over a ground, at least a third dense: as the heads lie on a limb."""
+    along = colour(hue) - colour(ground)
+    dense = ((page - colour(ground)) @ along) / (along @ along)
+    nearest = colour(ground) + np.clip(dense, 0, 1)[..., None] * along
+    return np.asarray((np.abs(page - nearest).max(axis=2) <= within) & (dense >= 1 / 3))
+
+
+def head_keys(name: str) -> tuple[str, ...]:
+    return targets()[
+        "extensors" if name in ("bent-over-pull-back", "lying-bar-to-forehead") else "flexors"
+    ].heads
+
+
+@pytest.mark.parametrize(
+    "name", ["reclined-60-dumbbell-curl", "bent-over-pull-back", "chin-up", "lying-bar-to-forehead"]
+)
+def test_a_variants_page_has_each_working_heads_hue_where_it_should_be(
+    client: FlaskClient, name: str
+) -> None:
+    response = client.get(f"/variants/{name}.pdf")
+    assert response.mimetype == "application/pdf"
+    page, light = raster(response.data), palette().light
+    rows, columns = page.shape[:2]
+    # Down the page: the strip with the first head's ribbon, three figures, then the curves on the left.
+    figures, curves = page[int(0.2 * rows) : int(0.5 * rows)], page[int(0.45 * rows) :, : columns // 2]
+    for head in head_keys(name):
+        hue = palette().heads[head].light
+        on_limb = laid_over(figures, hue, light["skin"]) | laid_over(figures, hue, light["trunk"])
+        assert on_limb.sum() > 100, f"{head}: not on the limb"
+        assert near(curves, hue).sum() > 100, f"{head}: no curve"
+    ribbon = near(page[: int(0.3 * rows)], palette().heads[head_keys(name)[0]].light)
+    assert ribbon.any(axis=0).mean() > 0.55, "the ribbon does not run along the strip"
+    others = set(palette().heads) - set(head_keys(name)) - {"others"}
+    assert all(near(curves, palette().heads[head].light, 6).sum() < 40 for head in others)
+    assert near(page, light["force"]).sum() > 200, "no line of force"
+    assert near(page, "#000000", 20).mean() < 0.01, "black silhouettes"
+
+
+@pytest.mark.parametrize("name", ["reclined-60-dumbbell-curl", "lying-bar-to-forehead"])
+def test_a_head_is_printed_where_the_figure_has_it(client: FlaskClient, name: str) -> None:
+    """One figure on a page of its own proportions: inside each head's outline its own hue, nowhere else."""
+    drawn = figure(modelled(name))
+    left, top, width, height = drawn.near
+    picture = svg(drawn.at(drawn_at := 20), ByColour())
+    style = f"@page {{ size: {width / 5}mm {height / 5}mm; margin: 0 }} body {{ margin: 0 }} svg {{ width: 100% }}"
+    fonts = Path(client.application.static_folder or "") / "vendor"
+    page = raster(pdf(f"<style>{style}</style>{picture}", fonts=fonts))
+    scale = page.shape[1] / width
+    for head in head_keys(name):
+        shape = next(s for s in drawn.shapes if s.key == f"head-{head}")
+        outline = [
+            tuple(float(v) for v in pair.split()) for pair in shape.at(drawn_at).strip("MZ").split("L")
+        ]
+        mask = Image.new("L", (page.shape[1], page.shape[0]))
+        ImageDraw.Draw(mask).polygon([((x - left) * scale, (y - top) * scale) for x, y in outline], fill=1)
+        inside = np.asarray(mask, dtype=bool)
+        hue, light = palette().heads[head].light, palette().light
+        found = laid_over(page, hue, light["skin"], 14) | laid_over(page, hue, light["trunk"], 14)
+        assert found[inside].mean() > 0.3, head
+        assert found[~inside].mean() < 0.03, head
+
+
+def test_a_page_that_is_printed_fetches_nothing(client: FlaskClient) -> None:
+    plain = pdf("<p>x</p>", fonts=Path(client.application.static_folder or "") / "vendor")
+    wanting = '<img src="http://127.0.0.1:9/x.png"><link rel="stylesheet" href="file:///etc/passwd"><p>x</p>'
+    assert len(pdf(wanting, fonts=Path("/nowhere"))) < 2 * len(plain)
+    text = client.get("/variants/chin-up.pdf").data
+    assert not re.search(rb"/URI \(http", text)

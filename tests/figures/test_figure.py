@@ -1,0 +1,107 @@
+"""Figures: limbs keep their size, hands that hold something stay, levers are as long as they read."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+
+from curve_rank.arm.body import Body
+from curve_rank.catalogue.library import built_in
+from curve_rank.errors import UnknownNameError
+from curve_rank.figures.figure import Figure, figure
+from curve_rank.figures.person import leg_joints
+from curve_rank.figures.projection import VIEWS
+from tests.helpers import modelled
+
+KINDS = (
+    "reclined-60-dumbbell-curl",
+    "pad-45-cable-curl",
+    "band-overhead-extension",
+    "machine-pad-curl",
+    "chin-up",
+    "push-up-hands-close",
+    "dumbbell-pullover",
+    "bar-up-the-body-curl",
+    "double-shoulder-height-cable-curl",
+)
+
+
+def corners(path: str) -> np.ndarray:
+    return np.array([[float(v) for v in pair.split()] for pair in path.strip("MZ").split("L")])
+
+
+def outlines(drawn: Figure, key: str) -> list[np.ndarray]:
+    """One shape's corners in every frame."""
+    shape = next(s for s in drawn.shapes if s.key == key)
+    return [corners(shape.at(frame)) for frame in range(len(drawn.angle))]
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_limbs_keep_their_size_while_they_move(kind: str) -> None:
+    """A limb may foreshorten but never grows past its own length."""
+    body = Body()
+    longest = 1000 * max(body.upper_arm, body.forearm) + 2 * 0.033 * 1000 * body.height
+    for view in VIEWS:
+        drawn = figure(modelled(kind), view)
+        for key in ("upper", "fore"):
+            assert max(np.ptp(o, axis=0).max() for o in outlines(drawn, key)) <= longest + 2
+
+
+@pytest.mark.parametrize("kind", ["chin-up", "dip-upright", "push-up-hands-close", "body-row-underhand"])
+def test_where_the_hands_are_fixed_they_stay_and_the_body_moves(kind: str) -> None:
+    drawn = figure(modelled(kind), "side")
+    skulls = np.array([o.mean(axis=0) for o in outlines(drawn, "skull")])
+    grips = np.array([o.mean(axis=0) for o in outlines(drawn, "fist")])
+    assert np.ptp(skulls[:, 1]) > 100
+    assert np.ptp(grips[:, 1]) < 60
+    assert np.isfinite(np.array(outlines(drawn, "force"))).all()
+
+
+def test_the_lever_is_drawn_as_long_as_it_reads() -> None:
+    drawn = figure(modelled("standing-barbell-curl"), "side")
+    for line, (_, _, centimetres) in zip(outlines(drawn, "lever"), drawn.lever, strict=True):
+        assert centimetres is not None
+        assert np.hypot(*(line[1] - line[0])) == pytest.approx(10 * centimetres, abs=3)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_the_near_frame_holds_arm_and_grip_and_the_whole_one_the_body(kind: str) -> None:
+    drawn = figure(modelled(kind))
+
+    def inside(key: str, box: tuple[int, int, int, int]) -> bool:
+        found = np.concatenate(outlines(drawn, key))
+        left, top, width, height = box
+        low, high = found.min(axis=0), found.max(axis=0)
+        return bool(left <= low[0] and top <= low[1] and high[0] <= left + width and high[1] <= top + height)
+
+    assert all(inside(key, drawn.near) for key in ("upper", "fore", "fist"))
+    assert all(inside(key, drawn.whole) for key in ("upper", "fore", "skull", "trunk", "leg-2"))
+    assert drawn.near[2] <= drawn.whole[2]
+
+
+def test_legs_are_as_long_as_the_body_says() -> None:
+    for base in ("standing-dumbbell-curl", "reclined-60-dumbbell-curl", "chin-up", "lying-bar-to-forehead"):
+        m = modelled(base)
+        build = m.body.build
+        joints = [np.array(p) for p in leg_joints(m.variant, m.body, m.setup.hip_height)]
+        thigh, shank = (np.linalg.norm(b - a) for a, b in list(pairwise(joints))[:2])
+        assert thigh == pytest.approx(build.thigh, rel=0.12), base
+        assert shank == pytest.approx(build.shank, rel=0.12), base
+
+
+def test_a_view_that_there_is_not_is_refused() -> None:
+    with pytest.raises(UnknownNameError, match="side, front, top"):
+        figure(modelled("chin-up"), "below")
+
+
+@pytest.mark.parametrize("variant", built_in()[::10], ids=lambda v: v.id)
+def test_every_variants_figure_is_finite_in_every_view(variant) -> None:  # type: ignore[no-untyped-def]
+    m = modelled(variant)
+    for view in VIEWS:
+        drawn = figure(m, view)
+        keys = {s.key for s in drawn.shapes}
+        assert len(keys) == len(drawn.shapes)
+        assert {"trunk", "upper", "fore", "pivot"} <= keys
+        assert not any("nan" in s.at(0) for s in drawn.shapes)

@@ -1,0 +1,41 @@
+"""Criteria: each one reading, the same for one rep and for many draws of it."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from curve_rank.arm.readings import stacked
+from curve_rank.rating.criteria import VALUES, Basis, criteria
+from curve_rank.rating.lenses import lenses
+from curve_rank.rating.scoring import basis_of, scores
+from curve_rank.rating.targets import targets
+from tests.helpers import modelled
+
+
+def test_every_criterion_of_the_file_has_its_function_and_the_other_way_round() -> None:
+    assert criteria().keys() == VALUES.keys()
+
+
+@pytest.mark.parametrize("target", ["biceps_long", "biceps", "flexors"])
+def test_one_rep_and_draws_of_it_are_judged_alike(target: str) -> None:
+    m = modelled("chin-up")
+    one = basis_of(m, targets()[target])
+    many = Basis(stacked([m.readings] * 5), m.variant, m.body.mass, one.target)
+    for criterion in criteria().values():
+        value = criterion.value(one)
+        assert np.shape(value) == ()
+        np.testing.assert_allclose(criterion.value(many), np.full(5, value))
+        assert 0 <= criterion.score(value) <= 100
+    for lens in lenses().values():
+        np.testing.assert_allclose(scores(many, lens), np.full(5, scores(one, lens)))
+
+
+def test_a_group_is_its_heads_weighted_and_its_share_their_sum() -> None:
+    m = modelled("standing-barbell-curl")
+    both, long, short = (basis_of(m, targets()[t]) for t in ("biceps", "biceps_long", "biceps_short"))
+    share = criteria()["share"]
+    assert share.value(both) == pytest.approx(float(share.value(long) + share.value(short)))
+    tension = criteria()["tension"]
+    low, high = sorted((float(tension.value(long)), float(tension.value(short))))
+    assert low <= tension.value(both) <= high

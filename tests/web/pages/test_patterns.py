@@ -1,0 +1,19 @@
+"""The pattern page: there when asked for, and only then."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from tests.conftest import make_app
+
+
+def test_the_pattern_page_is_there_only_when_asked_for(tmp_path: Path, threads: ThreadPoolExecutor) -> None:
+    assert make_app(tmp_path, threads).test_client().get("/patterns").status_code == 404
+    page = make_app(tmp_path, threads, patterns=True).test_client().get("/patterns")
+    assert page.status_code == 200
+    for component in (
+        "strip-large", "strip-row", "shares", "score-bar", "part-bar", "whisker", "figure", "curves-picture",
+        "swatch", "problem", "notice", "go",
+    ):  # fmt: skip
+        assert f"{component}" in page.text

@@ -1,0 +1,153 @@
+"""Every route says whom it is for, and keeps to it."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import pytest
+from flask import Flask, g, request
+from werkzeug.routing import Rule
+
+from curve_rank.store.demo import CLIENTS, COACHES
+from curve_rank.store.tables import Person
+from curve_rank.store.viewers import viewer_of
+from curve_rank.web.access import ANYONE, rule_of
+from tests.conftest import make_app
+from tests.helpers import desk_of
+
+FILLED = {
+    "variant_id": "chin-up",
+    "kind": "variant",
+    "slug": "own-steep-pad-palms-in",
+    "key": "own-x",
+    "name": "strip",
+    "question_id": "1",
+    "filename": "mark.svg",
+    "rest": "x",
+}
+
+
+@pytest.fixture
+def nobody(tmp_path: Path, demo_folder: Path, threads: ThreadPoolExecutor) -> Flask:
+    """An application in which nobody is signed in."""
+    folder = tmp_path / "data"
+    shutil.copytree(demo_folder, folder)
+    return make_app(folder, threads, local_viewer=False, patterns=True)
+
+
+def routes(app: Flask) -> list[tuple[Rule, str]]:
+    """Every route with every method it offers."""
+    return [(r, m) for r in app.url_map.iter_rules() for m in sorted(r.methods or ()) if m in ("GET", "POST")]
+
+
+def address(rule: Rule) -> str:
+    return re.sub(r"<(?:\w+:)?(\w+)>", lambda found: FILLED[found.group(1)], rule.rule)
+
+
+def test_every_route_has_its_rule(nobody: Flask) -> None:
+    without = [rule.rule for rule, _ in routes(nobody) if rule_of(nobody, rule.endpoint) is None]
+    assert without == []
+
+
+def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
+    client, public = nobody.test_client(), set()
+    for rule, method in routes(nobody):
+        found = rule_of(nobody, rule.endpoint)
+        assert found is not None
+        for headers in ({}, {"Accept": "application/json"}):
+            answer = client.open(address(rule), method=method, headers=headers)
+            if found.public:
+                public.add(rule.rule)
+                assert answer.status_code in (200, 302, 308), rule.rule
+            else:
+                assert answer.status_code in (401, 403), (rule.rule, method)
+                assert "signed in" in answer.text
+    assert public == {
+        "/", "/healthz", "/palette.css", "/sources", "/sources.json", "/guide", "/safety",
+        "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
+    }  # fmt: skip
+
+
+def test_a_route_that_says_nothing_answers_nobody(app: Flask) -> None:
+    app.add_url_rule("/forgotten", "forgotten", lambda: "secret")
+    answer = app.test_client().get("/forgotten")
+    assert answer.status_code == 403
+    assert "secret" not in answer.text
+
+
+def acting_as(app: Flask, name: str) -> None:
+    """Let every request be that person's."""
+
+    def arrive() -> None:
+        from curve_rank.web import current
+
+        row = current.session().query(Person).filter_by(name=name).one()
+        g.viewer = viewer_of(current.session(), row.id)
+        assert request.path
+
+    app.before_request_funcs.setdefault(None, []).insert(0, arrive)
+
+
+@pytest.mark.parametrize("role", ["coach", "client"])
+def test_each_route_against_each_role(nobody: Flask, role: str) -> None:
+    acting_as(nobody, COACHES[0] if role == "coach" else CLIENTS[0][0])
+    client = nobody.test_client()
+    for rule, method in routes(nobody):
+        found = rule_of(nobody, rule.endpoint)
+        assert found is not None
+        answer = client.open(address(rule), method=method)
+        let_in = found.public or role in found.roles
+        assert (answer.status_code == 403) != let_in, (rule.rule, method, answer.status_code)
+        assert answer.status_code < 500, rule.rule
+
+
+def test_a_coach_sees_nothing_of_the_educators_and_of_others_clients(nobody: Flask) -> None:
+    acting_as(nobody, COACHES[0])
+    client = nobody.test_client()
+    board = client.get("/board").text
+    assert "Maude Ellerby" not in board
+    assert "Hayloft deep recline" not in board
+    assert "Long head, hayloft kit" not in board
+    assert CLIENTS[0][0] in board
+    assert CLIENTS[1][0] not in board
+    assert client.get("/bench/own-hayloft-deep-recline").status_code == 404
+    assert client.get("/board?lens=own-lanternfield-house-blend").status_code == 400
+    assert client.get("/board?for=5").status_code == 400
+    assert client.post("/board/questions/1/remove").status_code == 400
+    assert client.post("/loads/body", data={"for": "5", "height": "180", "mass": "80"}).status_code == 400
+
+
+def test_a_runs_name_never_opens_anothers_numbers(
+    tmp_path: Path, demo_folder: Path, threads: ThreadPoolExecutor
+) -> None:
+    folder = tmp_path / "data"
+    shutil.copytree(demo_folder, folder)
+    app = make_app(folder, threads)
+    educator = app.test_client()
+    asked = "target=triceps_long&with=band&draws=4000"
+    run = educator.post(f"/certainty/start?{asked}").get_json()["run"]
+    assert educator.get(f"/certainty.json?{asked}&run={run}").get_json()["state"] == "running"
+    # another question of the same person, then another person with the same question
+    for other in (
+        "target=triceps_long&with=band&draws=4000&seed=2",
+        "target=biceps_long&with=band&draws=4000",
+    ):
+        assert educator.get(f"/certainty.json?{other}&run={run}").get_json()["state"] == "none"
+        assert educator.post("/certainty/cancel?" + other, data={"run": run}).get_json() == {
+            "cancelled": False
+        }
+    acting_as(app, COACHES[0])
+    coach = app.test_client()
+    told = coach.get(f"/certainty.json?{asked}&run={run}").get_json()
+    assert told == {"state": "none", "done": 0, "total": 4000, "problem": ""}
+    assert coach.post(f"/certainty/cancel?{asked}", data={"run": run}).get_json() == {"cancelled": False}
+    desk_of(app).draws.close()
+
+
+def test_public_is_said_with_the_word_for_it(nobody: Flask) -> None:
+    rules = {rule_of(nobody, rule.endpoint) for rule, _ in routes(nobody)}
+    assert all(r.roles <= {ANYONE, "educator", "coach", "client"} for r in rules if r)
+    assert all(r.roles for r in rules if r)

@@ -1,0 +1,51 @@
+"""What a hostile address or form gets: a message, never a trace."""
+
+from __future__ import annotations
+
+import pytest
+from flask.testing import FlaskClient
+
+CURL = "/bench/standing-dumbbell-curl"
+BAD_ADDRESSES = [
+    ("/board?target=calf", 400, "target"),
+    ("/board?lens=best", 400, "lens"),
+    ("/board?with=spoon", 400, "equipment"),
+    ("/board?spare=knee", 400, "joint"),
+    ("/board?reps=99", 400, "reps"),
+    ("/board?reps=ten", 400, "reps"),
+    ("/board?for=99999", 400, "for"),
+    ("/board?for=-1", 400, "for"),
+    ("/bench/no-such-thing", 404, "variant"),
+    ("/bench/own-no-such-thing", 404, "variant"),
+    (f"{CURL}?set=posture.forearm%3Dnan", 400, "forearm"),
+    (f"{CURL}?set=posture.nose%3D4", 400, "nose"),
+    (f"{CURL}?set=id%3Dother", 400, "id"),
+    (f"{CURL}?set=path.0.elbow%3D-5", 400, "elbow"),
+    (f"{CURL}?set=posture.upper_arm%3D190", 422, "shoulder"),
+    (f"{CURL}?load=heavy", 400, "load"),
+    (f"{CURL}?load=inf", 400, "load"),
+    (f"{CURL}?load=-5", 400, "load"),
+    (f"{CURL}?load=120", 422, "no drive holds it"),
+    (f"{CURL}?view=inside", 400, "view"),
+    (f"{CURL}?" + "&".join(f"set=posture.wrist%3D{n}" for n in range(60)), 400, "at most"),
+    ("/bench/cable-curl-arm-behind?set=lines.0.forward%3D0&set=lines.0.up%3D1.1&set=lines.0.right%3D0", 422,
+     "outside the body"),
+    ("/nowhere", 404, "not found"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("address", "status", "says"), BAD_ADDRESSES, ids=lambda p: str(p)[:60])
+def test_a_bad_address_gets_a_message_in_html_and_json(
+    client: FlaskClient, address: str, status: int, says: str
+) -> None:
+    for headers in ({}, {"Accept": "application/json"}):
+        response = client.get(address, headers=headers)
+        assert response.status_code == status, response.text[:300]
+        assert says in response.text
+        assert "Traceback" not in response.text
+    assert "error" in response.get_json()
+
+
+def test_methods_not_offered_are_refused(client: FlaskClient) -> None:
+    assert client.get("/bench/standing-dumbbell-curl/save").status_code == 405
+    assert client.delete("/board").status_code == 405
