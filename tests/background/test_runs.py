@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 
 from curve_rank.background.runs import ENDED_KEPT, MOST_RUNNING, Run, Runs
 from curve_rank.errors import BadInputError
@@ -68,3 +69,19 @@ def test_what_goes_wrong_is_told_without_a_trace() -> None:
         assert run.wait(5)
         assert run.state == "failed"
         assert says in run.problem
+
+
+def test_a_run_that_nobody_asks_about_ends_and_one_that_is_asked_about_goes_on() -> None:
+    def work(run: Run) -> None:
+        while not run.cancelled:
+            time.sleep(0.01)
+            run.end_if_forgotten()
+
+    runs = Runs[Run]()
+    run = runs.start(Run(1, "a", 1, patience=0.3), work)
+    for _ in range(6):
+        time.sleep(0.1)
+        assert runs.find(1, "a", run.name) is run
+        assert run.state == "running"
+    assert run.wait(5)
+    assert run.state == "cancelled"

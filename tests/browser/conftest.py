@@ -13,8 +13,10 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, sync_playwright
 from waitress.server import create_server
 
+from curve_rank.background.draws import Draws
 from curve_rank.settings import Settings
 from curve_rank.web import create_app
+from tests.conftest import KEPT
 from tests.helpers import desk_of
 
 
@@ -23,7 +25,7 @@ def address(tmp_path_factory: pytest.TempPathFactory, demo_folder: Path) -> Iter
     """A served application with demo data, its draws in processes as anyone has it."""
     folder = tmp_path_factory.mktemp("served") / "data"
     shutil.copytree(demo_folder, folder)
-    app = create_app(Settings(data=folder))
+    app = create_app(Settings(data=folder), modeller=KEPT, draws=Draws(patience=1.5))
     server = create_server(app, host="127.0.0.1", port=0, threads=4)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
@@ -85,8 +87,7 @@ def visit(request: pytest.FixtureRequest, browser: Browser, address: str) -> Ite
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Everything here is a browser's, and stays in one worker: it shares one server and one Chromium."""
+    """Everything here is a browser's."""
     for item in items:
         if item.path.parent == Path(__file__).parent:
             item.add_marker(pytest.mark.browser)
-            item.add_marker(pytest.mark.xdist_group("browser"))

@@ -53,7 +53,7 @@ def test_an_educator_asks_studies_changes_saves_and_finds_it_again(visit: Visit)
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.locator(".notice")).to_contain_text("It stands on the board")
     visit.go("/board?target=biceps_long&lens=long_length")
-    expect(page.get_by_text("Drag test recline")).to_be_visible()
+    expect(page.locator(".name", has_text="Drag test recline")).to_be_visible()
 
 
 def test_typing_a_value_resetting_and_a_setup_that_cannot_be(visit: Visit) -> None:

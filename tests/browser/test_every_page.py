@@ -49,25 +49,24 @@ def pixels(shot: bytes) -> np.ndarray:
 def test_a_picture_alone_looks_as_it_does_in_its_page(visit: Visit, name: str) -> None:
     """The stand-alone file beside the page's own picture: the same colours in the same places."""
     page = visit.page
-    visit.go("/bench/pad-45-dumbbell-curl?frame=whole")
     place = {"strip": ".bench-strip svg", "figure": ".paper svg", "curves": ".curves svg"}[name]
+    alone = f"/variants/pad-45-dumbbell-curl/{name}.svg"
+    visit.go("/bench/pad-45-dumbbell-curl?frame=whole")
     page.evaluate("document.fonts.ready")
-    here = page.locator(place)
-    box = here.bounding_box()
+    box = page.locator(place).bounding_box()
     assert box
-    alone = f"{visit.address}/variants/pad-45-dumbbell-curl/{name}.svg"
-    if name == "curves":  # the stand-alone picture has its cursor at the hard spot too
-        page.mouse.move(0, 0)
-    shown = pixels(here.screenshot())
-    text = page.request.get(alone).text()
-    page.set_content("<body></body>")
+    shown = pixels(page.locator(place).screenshot())
+    text = page.request.get(visit.address + alone).text()
+    blank = "<!doctype html><html><body></body></html>"
+    page.route("**/blank", lambda route: route.fulfill(body=blank, content_type="text/html"))
+    visit.go("/blank")
     page.evaluate(LAY_ALONE, [text, box["width"], box["height"]])
     there = pixels(page.locator("svg").first.screenshot())
     heads = [palette().heads[h].light for h in ("biceps_long", "biceps_short", "brachialis")]
     wanted = heads[:1] if name == "strip" else heads
     for hue in wanted:
         target = np.array([int(hue[n : n + 2], 16) for n in (1, 3, 5)])
-        counts = [(np.abs(p - target).max(axis=2) < 40).mean() for p in (shown, there)]
+        counts = [(np.abs(p - target).max(axis=2) < 60).mean() for p in (shown, there)]
         assert min(counts) > 0
         assert counts[0] == pytest.approx(counts[1], rel=0.35), hue
     rows, columns = (min(a, b) for a, b in zip(shown.shape[:2], there.shape[:2], strict=True))

@@ -12,6 +12,7 @@ import pytest
 from flask.testing import FlaskClient
 from PIL import Image, ImageDraw
 
+from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.exchange.pdf import pdf
 from curve_rank.figures.figure import figure
 from curve_rank.figures.palette import palette
@@ -47,14 +48,10 @@ def laid_over(page: np.ndarray, hue: str, ground: str, within: float = 9.0) -> n
 
 
 def head_keys(name: str) -> tuple[str, ...]:
-    return targets()[
-        "extensors" if name in ("bent-over-pull-back", "lying-bar-to-forehead") else "flexors"
-    ].heads
+    return targets()[find_variant(name, built_in()).group].heads
 
 
-@pytest.mark.parametrize(
-    "name", ["reclined-60-dumbbell-curl", "bent-over-pull-back", "chin-up", "lying-bar-to-forehead"]
-)
+@pytest.mark.parametrize("name", ["chin-up", "lying-bar-to-forehead"])
 def test_a_variants_page_has_each_working_heads_hue_where_it_should_be(
     client: FlaskClient, name: str
 ) -> None:
@@ -83,7 +80,8 @@ def test_a_head_is_printed_where_the_figure_has_it(client: FlaskClient, name: st
     drawn = figure(modelled(name))
     left, top, width, height = drawn.near
     picture = svg(drawn.at(drawn_at := 20), ByColour())
-    style = f"@page {{ size: {width / 5}mm {height / 5}mm; margin: 0 }} body {{ margin: 0 }} svg {{ width: 100% }}"
+    size = f"{width / 5}mm {height / 5}mm"
+    style = f"@page {{ size: {size}; margin: 0 }} body {{ margin: 0 }} svg {{ display: block; width: 100% }}"
     fonts = Path(client.application.static_folder or "") / "vendor"
     page = raster(pdf(f"<style>{style}</style>{picture}", fonts=fonts))
     scale = page.shape[1] / width

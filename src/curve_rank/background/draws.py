@@ -25,7 +25,7 @@ FIRST_DRAWS, CHUNK = 8, 25
 QUICK_DRAWS = 40
 KEPT_BYTES = 256 * 1024 * 1024
 """Memory for kept draws."""
-PATIENCE = 0.25
+LOOK = 0.25
 """How often a run looks whether it was cancelled [s]."""
 
 
@@ -89,8 +89,13 @@ class Draws:
     a name. Safe to share between threads. The executor is made when the first run needs it.
     """
 
-    def __init__(self, make: Callable[[], Executor] = make_executor, most_bytes: int = KEPT_BYTES) -> None:
-        self._make = make
+    def __init__(
+        self,
+        make: Callable[[], Executor] = make_executor,
+        most_bytes: int = KEPT_BYTES,
+        patience: float | None = None,
+    ) -> None:
+        self._make, self._patience = make, patience
         self._executor: Executor | None = None
         self._kept: LRUCache[str, Readings] = LRUCache(most_bytes, getsizeof=size_of)
         self._runs: Runs[DrawRun] = Runs()
@@ -117,7 +122,7 @@ class Draws:
         check_draws(question.draws, question.seed)
         kept = self.kept_among(question)
         missing = tuple(v for v in question.variants if v.id not in kept)
-        run = DrawRun(person, question.key, question.draws, variants=missing)
+        run = DrawRun(person, question.key, question.draws, patience=self._patience, variants=missing)
         return self._runs.start(run, lambda started: self._work(started, question))
 
     def run(self, person: int, question: DrawQuestion, name: str) -> DrawRun | None:
@@ -184,8 +189,9 @@ def _share_out(run: DrawRun, executor: Executor, tasks: list[DrawTask]) -> None:
         while tasks and len(open_) < ahead:
             task = tasks.pop(0)
             open_[executor.submit(model_draws, task)] = task
-        finished, _ = wait(open_, timeout=PATIENCE, return_when=FIRST_COMPLETED)
+        finished, _ = wait(open_, timeout=LOOK, return_when=FIRST_COMPLETED)
         for future in finished:
             run.take(open_.pop(future).start, future.result())
+        run.end_if_forgotten()
     for future in open_:
         future.cancel()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import secrets
 import threading
+import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Generic, TypeVar
@@ -37,6 +38,8 @@ class Run:
         "running", "finished", "cancelled" or "failed".
     problem : str
         Why it failed, for people.
+    patience : float, optional
+        Seconds after which a run that nobody asks about ends; None for never.
     """
 
     person: int
@@ -46,6 +49,8 @@ class Run:
     done: int = 0
     state: str = "running"
     problem: str = ""
+    patience: float | None = None
+    _asked_at: float = field(default_factory=time.monotonic)
     _cancelled: threading.Event = field(default_factory=threading.Event)
     _ended: threading.Event = field(default_factory=threading.Event)
 
@@ -53,6 +58,15 @@ class Run:
     def cancelled(self) -> bool:
         """Whether it is to stop as soon as may be."""
         return self._cancelled.is_set()
+
+    def ask(self) -> None:
+        """Somebody asks about it."""
+        self._asked_at = time.monotonic()
+
+    def end_if_forgotten(self) -> None:
+        """Cancel it when nobody has asked about it for too long."""
+        if self.patience is not None and time.monotonic() - self._asked_at > self.patience:
+            self.cancel()
 
     def cancel(self) -> None:
         """Stop as soon as may be; what is done so far stays."""
@@ -95,6 +109,7 @@ class Runs(Generic[AnyRun]):
         with self._lock:
             under_way = self._runs.pop(place, None)
             if under_way is not None and under_way.state == "running":
+                under_way.ask()
                 self._runs[place] = under_way
                 return under_way
             self._runs[place] = run
@@ -106,7 +121,10 @@ class Runs(Generic[AnyRun]):
         """A person's run for a key, if that is its name."""
         with self._lock:
             run = self._runs.get((person, key))
-        return run if run is not None and secrets.compare_digest(run.name.encode(), name.encode()) else None
+        if run is None or not secrets.compare_digest(run.name.encode(), name.encode()):
+            return None
+        run.ask()
+        return run
 
     def cancel_all(self) -> None:
         """Cancel whatever runs."""

@@ -23,6 +23,8 @@ from curve_rank.web import access, current, notices, pages, problems, security
 from curve_rank.web.pages import rooms
 
 LARGEST_REQUEST = 256 * 1024
+FORGOTTEN_AFTER = 10.0
+"""A run that no page asks about for so long ends [s]."""
 
 
 def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Modeller | None = None) -> Flask:
@@ -50,7 +52,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         settings=settings,
         store=open_store(settings.data),
         modeller=modeller or Modeller(),
-        draws=draws or Draws(lambda: make_executor(settings.scheduler)),
+        draws=draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     access.register(app)
