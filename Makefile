@@ -1,4 +1,4 @@
-.PHONY: demo test lint bench assets schema screenshots lock setup
+.PHONY: demo test lint bench assets schema screenshots record lock setup
 
 setup:
 	@scripts/setup
@@ -27,6 +27,10 @@ assets: setup
 # Write the variant document's JSON Schema to docs/.
 schema: setup
 	.venv/bin/python -m scripts.write_schema
+
+# Write anew what pages and commands answer, after a change that is meant to change numbers.
+record: setup
+	.venv/bin/python -m tests.answers.record
 
 # Take the pictures in docs/screenshots/ anew, from the demo data.
 screenshots:
