@@ -12,8 +12,10 @@ from flask import Flask
 from playwright.sync_api import sync_playwright
 from waitress.server import create_server
 
+from curve_rank.settings import Settings
 from curve_rank.store.demo import fill_demo
 from curve_rank.web import create_app
+from curve_rank.web.current import desk
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 DESK = (1280, 800)
@@ -23,20 +25,21 @@ DRAWN = "/board?target=biceps_long&lens=long_length"
 VIEWS = (
     # name, address, size, colours, what to click first
     ("board", BOARD, DESK, "light", None),
-    ("board-how-sure", DRAWN, DESK, "light", None),
+    ("board-how-sure", DRAWN, DESK, "light", ".sure > summary"),
     ("board-phone", BOARD, PHONE, "light", None),
     ("board-row-open", "/board?target=triceps_long", DESK, "light", ".rows li:nth-child(2) summary"),
     ("bench", "/bench/reclined-60-dumbbell-curl?set=posture.trunk_pitch%3D-50", DESK, "light", None),
-    ("bench-dark", "/bench/rope-press-down", DESK, "dark", None),
+    ("bench-dark", "/bench/rope-press-down?frame=whole", DESK, "dark", None),
     ("bench-hand-path", "/bench/chin-up", DESK, "light", None),
     ("variants", "/variants", DESK, "light", None),
     ("variant", "/variants/reclined-60-dumbbell-curl", (1280, 1900), "light", None),
     ("variant-dark", "/variants/dip-upright", DESK, "dark", None),
     ("loads", "/loads?for=4&variant=standing-dumbbell-curl&load=12", DESK, "light", None),
-    ("schools", "/lenses", DESK, "light", None),
-    ("lens-editor", "/lenses/new?from=even_tension", DESK, "light", None),
+    ("schools", "/schools", DESK, "light", None),
+    ("lens-editor", "/schools/new?from=even_tension", DESK, "light", None),
     ("evidence", "/evidence", DESK, "light", None),
     ("sources", "/sources", DESK, "light", None),
+    ("guide", "/guide", DESK, "light", None),
 )
 
 
@@ -52,8 +55,10 @@ def _wait_for_draws(app: Flask, address: str) -> None:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
-        app = create_app(Path(data))
-        fill_demo(app.extensions["curve_rank_store"])
+        app = create_app(Settings(data=Path(data)))
+        with app.app_context():
+            kept = desk()
+        fill_demo(kept.store)
         server = create_server(app, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
         path = shutil.which("chromium") or shutil.which("chromium-browser")
@@ -70,11 +75,12 @@ def main() -> None:
             page.wait_for_timeout(900)
             if click:
                 page.click(click)
+                page.wait_for_timeout(400)
             page.screenshot(path=FOLDER / f"{name}.png")
             page.close()
         browser.close()
         server.close()
-        app.extensions["curve_rank_draws"].close()
+        kept.draws.close()
 
 
 if __name__ == "__main__":

@@ -32,7 +32,7 @@ def test_the_balances_hold_at_every_sample() -> None:
     np.testing.assert_allclose(batch.demand[~straight], -(sign * outside.elbow)[~straight], atol=1e-9)
     np.testing.assert_allclose(batch.demand[straight], -(sign * outside.shoulder[2])[straight], atol=1e-9)
     passive = sign * (batch.passive_force * batch.geometry.shoulder_moment_arm).sum(axis=0) * batch.body.scale
-    held = batch.moment.sum(axis=0) + batch.helper_moment + passive
+    held = batch.moment.sum(axis=0) + batch.other_moment + passive
     np.testing.assert_allclose(held[straight], batch.demand[straight], atol=1e-6)
 
 

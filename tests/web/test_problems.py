@@ -46,6 +46,14 @@ def test_a_bad_address_gets_a_message_in_html_and_json(
     assert "error" in response.get_json()
 
 
+STRAY = "variant_id=x&endpoint=y&_scheme=z&_anchor=a&_external=1&paper=light&%00=%ff"
+
+
+@pytest.mark.parametrize("page", ["/variants/chin-up", "/loads", "/board", CURL, "/schools", "/variants", "/sources"])
+def test_words_in_an_address_that_nothing_reads_are_passed_over(client: FlaskClient, page: str) -> None:
+    assert client.get(f"{page}?{STRAY}").status_code == 200
+
+
 def test_methods_not_offered_are_refused(client: FlaskClient) -> None:
     assert client.get("/bench/standing-dumbbell-curl/save").status_code == 405
     assert client.delete("/board").status_code == 405

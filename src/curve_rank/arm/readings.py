@@ -229,9 +229,9 @@ def _of_heads(batch: RepBatch, hard: Any) -> dict[str, Array]:
     peak_force = (batch.anatomy.peak_force * batch.body.force_scale)[:, None, None]
     tension = batch.force / peak_force
     moment = mean_over_rep(np.maximum(batch.moment, 0.0))
-    helpers = mean_over_rep(np.maximum(batch.helper_moment, 0.0))
+    others = mean_over_rep(np.maximum(batch.other_moment, 0.0))
     return {
-        "work_share": moment / np.maximum(moment.sum(axis=0) + helpers, 1e-12),
+        "work_share": moment / np.maximum(moment.sum(axis=0) + others, 1e-12),
         "length_at_hard_spot": np.take_along_axis(percent, hard[None, :, None], axis=2)[:, :, 0],
         "mean_drive": mean_over_rep(batch.drive),
         "peak_drive": batch.drive.max(axis=2),

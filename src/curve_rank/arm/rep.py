@@ -35,7 +35,7 @@ from curve_rank.arm.strength import (
 
 PASSES = 4
 PASSES_FROM_NEAR = 2
-ALONG = ("angle", "demand", "strength", "opposite_strength", "effort", "lever", "helper_moment", "feasible")
+ALONG = ("angle", "demand", "strength", "opposite_strength", "effort", "lever", "other_moment", "feasible")
 PARTS = ("posture", "frame", "geometry", "external")
 PER_HEAD = ("drive", "force", "passive_force", "moment", "shoulder_moment", "limits")
 
@@ -67,7 +67,7 @@ class RepBatch:
     drive, force, passive_force, moment : array
         Drive, the activation from 0 to 1 [1]; active and passive force [N]; active moment at the rep's joint
         in the target direction [N·m].
-    helper_moment : array
+    other_moment : array
         Moment of the actuators beside the heads at the rep's joint in the target direction [N·m].
     feasible : array of bool
         Whether any drives hold the load there.
@@ -93,7 +93,7 @@ class RepBatch:
     force: Array
     passive_force: Array
     moment: Array
-    helper_moment: Array
+    other_moment: Array
     feasible: BoolArray
 
     def of(self, i: int) -> RepBatch:
@@ -260,6 +260,6 @@ def _loaded(held: Balance, strengths: _Strengths, limits: Array, load: Array) ->
         force=acting.active_force.reshape(per_head) * drives[:heads],
         passive_force=acting.passive_force.reshape(per_head),
         moment=moment[:heads],
-        helper_moment=moment[heads:].sum(axis=0),
+        other_moment=moment[heads:].sum(axis=0),
         feasible=feasible,
     )

@@ -313,14 +313,14 @@ def _row_view(row: Row) -> dict[str, Any]:
 def _head_view(modelled: VariantModel, key: str) -> dict[str, list[float]]:
     rep, head = modelled.rep, modelled.anatomy.index(key)
     moment = np.maximum(rep.moment[:, 0], 0.0)
-    helpers = np.maximum(modelled.along("helper_moment"), 0.0)
+    others = np.maximum(modelled.along("other_moment"), 0.0)
     return {
         "drive": _row(modelled.head_along("drive", key), 5),
         "force_n": _row(modelled.head_along("force", key), 2),
         "moment_arm_mm": _row(1000 * modelled.body.scale * rep.geometry.elbow_moment_arm[head, 0], 3),
         "length_norm": _row(rep.geometry.length[head, 0], 4),
         "length_pct": _row(modelled.length_along(key), 2),
-        "share": _row(moment[head] / np.maximum(moment.sum(axis=0) + helpers, 1e-9), 4),
+        "share": _row(moment[head] / np.maximum(moment.sum(axis=0) + others, 1e-9), 4),
     }
 
 

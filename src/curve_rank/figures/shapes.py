@@ -77,7 +77,7 @@ Shape = Path | Rect | Circle | Label | Group
 
 @dataclass(frozen=True)
 class Picture:
-    """A drawing: its size, what it shows in words, and its shapes from back to front.
+    """A picture: its size, what it shows in words, and its shapes from back to front.
 
     Attributes
     ----------

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from urllib.parse import urlencode
+
 from flask import Flask, request
 from flask_wtf import CSRFProtect
 from markupsafe import Markup
@@ -79,6 +81,7 @@ def _prepare_templates(app: Flask) -> None:
         targets=targets,
         notices=notices.told,
         rooms=rooms,
+        same_query=same_query,
         version=__version__,
     )
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
@@ -86,9 +89,15 @@ def _prepare_templates(app: Flask) -> None:
     app.context_processor(lambda: {"theme": security.chosen_theme(request)})
 
 
-def picture(drawn: Picture) -> Markup:
+def same_query(address: str) -> str:
+    """An address with what the present one asks, whatever stands there."""
+    query = urlencode(list(request.args.items(multi=True)))
+    return f"{address}?{query}" if query else address
+
+
+def picture(shown: Picture) -> Markup:
     """A picture in a page."""
-    return Markup(svg(drawn))  # the writer escapes whatever stands in it
+    return Markup(svg(shown))  # the writer escapes whatever stands in it
 
 
 def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Markup:

@@ -103,6 +103,12 @@ class VariantQuery(RequestForm):
     reps: Whole = DEFAULT_EFFORT_REPS
 
 
+class PictureQuery(RequestForm):
+    """The paper a picture of its own is drawn on."""
+
+    paper: Literal["light", "dark"] = "light"
+
+
 class BenchQuery(RequestForm):
     """The bench's state: changes to the set-up, a load, the view, and for whom."""
 

@@ -18,7 +18,6 @@ from curve_rank.exchange import json_views
 from curve_rank.exchange.pdf import pdf
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
-from curve_rank.figures.palette import Theme
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import ByColour, svg
@@ -37,7 +36,7 @@ from curve_rank.rating.words import gives_out, why
 from curve_rank.store.documents import Unreadable, unreadable
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import VariantQuery
+from curve_rank.web.forms import PictureQuery, VariantQuery
 from curve_rank.web.question import Client, client_for
 
 blueprint = Blueprint("variants", __name__)
@@ -91,9 +90,9 @@ class VariantView:
 
     def figures(self, *, whole: bool = True) -> dict[str, Picture]:
         """The figure at the stretched end, the hard spot and the short end."""
-        drawn, last = figure(self.modelled), self.modelled.along("demand").size - 1
+        person, last = figure(self.modelled), self.modelled.along("demand").size - 1
         moments = {"stretched end": 0, "hard spot": self.modelled.hard, "short end": last}
-        return {name: drawn.at(at, whole=whole) for name, at in moments.items()}
+        return {name: person.at(at, whole=whole) for name, at in moments.items()}
 
     def as_data(self) -> dict[str, Any]:
         """The page's JSON twin."""
@@ -161,7 +160,7 @@ def handout(variant_id: str) -> ResponseReturnValue:
         "print/variant.html",
         view=view,
         strip=svg(strip(view.modelled, view.target, "large"), paint),
-        figures={name: svg(drawn, paint) for name, drawn in view.figures(whole=False).items()},
+        figures={name: svg(shown, paint) for name, shown in view.figures(whole=False).items()},
         curves=svg(curves(view.modelled).picture, paint),
     )
     fonts = Path(current_app.static_folder or "") / "vendor"
@@ -172,17 +171,16 @@ def handout(variant_id: str) -> ResponseReturnValue:
 
 @blueprint.get("/variants/<variant_id>/<name>.svg")
 @allowed(*TEACHING)
-def drawing(variant_id: str, name: str) -> ResponseReturnValue:
+def picture_file(variant_id: str, name: str) -> ResponseReturnValue:
     """One picture on its own: its strip, figure or curves, on light or dark paper."""
-    view = _view(variant_id)
-    theme: Theme = "dark" if request.args.get("paper") == "dark" else "light"
+    view, paper = _view(variant_id), PictureQuery.read(request.args).paper
     makers: dict[str, Callable[[], Picture]] = {
         "strip": lambda: strip(view.modelled, view.target, "large"),
         "figure": lambda: view.figures()["hard spot"],
         "curves": lambda: curves(view.modelled).picture,
     }
     make = known("picture", name, makers)
-    return Response(svg(make(), ByColour(theme)), mimetype="image/svg+xml")
+    return Response(svg(make(), ByColour(paper)), mimetype="image/svg+xml")
 
 
 def _catalogue(client: Client, reps: int) -> CatalogueView:
