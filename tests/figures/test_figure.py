@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from itertools import pairwise
 
 import numpy as np
@@ -28,8 +29,11 @@ KINDS = (
 )
 
 
+CORNER = re.compile(r"(-?\d+) (-?\d+)(?=[A-Z]|$)")
+
+
 def corners(path: str) -> np.ndarray:
-    return np.array([[float(v) for v in pair.split()] for pair in path.strip("MZ").split("L")])
+    return np.array([[float(x), float(y)] for x, y in CORNER.findall(path)])
 
 
 def outlines(drawn: Figure, key: str) -> list[np.ndarray]:

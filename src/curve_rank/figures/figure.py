@@ -11,11 +11,10 @@ from typing import Any
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array
 from curve_rank.errors import UnknownNameError
 from curve_rank.figures import furniture, implement, person
 from curve_rank.figures.implement import Pull
-from curve_rank.figures.outlines import MovingPath
+from curve_rank.figures.outlines import MovingPath, Plane
 from curve_rank.figures.projection import VIEWS, Projection, best_view
 from curve_rank.figures.shapes import Group, Label, Path, Picture, Shape
 from curve_rank.rating.modelling import VariantModel
@@ -151,7 +150,7 @@ def figure(modelled: VariantModel, view: str = "") -> Figure:
     )
 
 
-def _near(scene: Projection, pull: Pull | None) -> list[Array]:
+def _near(scene: Projection, pull: Pull | None) -> list[Plane]:
     """Arm, load and line of force; both arms where the view shows them."""
     frame = scene.frame
     points = [scene.flat(p) for p in (0 * frame.elbow, frame.elbow, frame.grip)]
@@ -161,7 +160,7 @@ def _near(scene: Projection, pull: Pull | None) -> list[Array]:
     return points
 
 
-def _whole(scene: Projection) -> list[Array]:
+def _whole(scene: Projection) -> list[Plane]:
     """Body, implement and pulleys, the floor included."""
     frame = scene.frame
     points = [scene.flat(frame.grip), scene.flat(frame.elbow), scene.trunk(0, 0.22, 0)]
@@ -174,19 +173,16 @@ def _whole(scene: Projection) -> list[Array]:
     return points
 
 
-def _box(points: list[Array], margin: float, least: float, floor: float | None) -> Box:
+def _box(points: list[Plane], margin: float, least: float, floor: float | None) -> Box:
     """A view box of the panel's proportions around points; where there is a floor, hardly below it."""
     corners = np.concatenate(points)
-    if floor is not None:
-        corners = np.minimum(corners, (np.inf, floor))
-    low, high = corners.min(axis=0) - margin, corners.max(axis=0) + margin
-    width, height = np.maximum(high - low, least)
+    across, down = corners.real, corners.imag if floor is None else np.minimum(corners.imag, floor)
+    width, height = (max(float(np.ptp(at)) + 2 * margin, least) for at in (across, down))
     width, height = max(width, PANEL * height), max(height, width / PANEL)
-    middle = (low + high) / 2
-    top = middle[1] - height / 2
+    left, top = ((at.min() + at.max() - size) / 2 for at, size in ((across, width), (down, height)))
     if floor is not None:
         top = min(top, floor + margin - height)
-    return round(middle[0] - width / 2), round(top), round(width), round(height)
+    return round(left), round(top), round(width), round(height)
 
 
 def _lever_labels(scene: Projection, pull: Pull | None) -> tuple[tuple[int, int, float | None], ...]:
@@ -194,6 +190,6 @@ def _lever_labels(scene: Projection, pull: Pull | None) -> tuple[tuple[int, int,
     middle = (scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2
     lever = 100 * scene.modelled.along("lever")
     return tuple(
-        (round(x), round(y), round(cm, 1) if math.isfinite(cm) else None)
-        for (x, y), cm in zip(middle.tolist(), lever.tolist(), strict=True)
+        (round(at.real), round(at.imag), round(cm, 1) if math.isfinite(cm) else None)
+        for at, cm in zip(middle.tolist(), lever.tolist(), strict=True)
     )

@@ -8,7 +8,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array, dot, length_of
 from curve_rank.arm.posture import room_to_trunk
-from curve_rank.figures.outlines import MovingPath, capsule, disc
+from curve_rank.figures.outlines import MovingPath, Outline, Plane, capsule, disc, polygon, unit
 from curve_rank.figures.projection import Projection, solid, stroke
 
 WEIGHT_LINE = 0.45
@@ -130,10 +130,8 @@ def _machine(scene: Projection) -> list[MovingPath]:
     ]
 
 
-def _arrow(start: Array, tip: Array) -> Array:
+def _arrow(start: Plane, tip: Plane) -> Outline:
     """An arrow head at `tip`, pointing away from `start`."""
-    along = tip - start
-    along = along / np.maximum(np.linalg.norm(along, axis=1, keepdims=True), 1e-9)
-    across = np.stack((-along[:, 1], along[:, 0]), axis=1)
+    along = unit(tip - start)
     back = tip - 42 * along
-    return np.stack((tip, back + 20 * across, back - 20 * across), axis=1)
+    return polygon(np.stack((tip, back + 20j * along, back - 20j * along), axis=1))

@@ -1,15 +1,31 @@
 """Outlines of tapered limbs and spindles in a drawing plane, for many frames at once.
 
-Points are arrays (frames, 2) in millimetres, y down as in SVG; outlines are (frames, corners, 2).
+Points of the plane are complex numbers in millimetres: across, and down times i, as in SVG. A quarter turn is
+then a factor of i. Arrays of points have shape (frames,), corners of an outline (frames, corners).
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 
 from curve_rank.arm.arrays import Array
+
+Plane: TypeAlias = NDArray[np.complex128]
+
+HALF_TURN = "A1 1 0 0 1 %d %d"
+"""An arc to a point, clockwise; radii too small for it are enlarged to half the way, whatever it is."""
+CAPSULE, DISC, LINE = f"M%d %d{HALF_TURN}L%d %d{HALF_TURN}Z", f"M%d %d{HALF_TURN}{HALF_TURN}Z", "M%d %dL%d %d"
+PLACES = np.linspace(0, 1, 9)
+"""Places along a spindle."""
+CURVE = np.stack(((1 - PLACES) ** 2, 2 * PLACES * (1 - PLACES), PLACES**2))
+SLOPE = np.stack((PLACES - 1, 1 - 2 * PLACES, PLACES))
+BELLY = np.sin(np.pi * PLACES) ** 0.8
+TENDON = 3.0
+"""Half width of a spindle's ends [mm]."""
 
 
 @dataclass(frozen=True)
@@ -25,58 +41,59 @@ class MovingPath:
         return self.frames[frame if len(self.frames) > 1 else 0]
 
 
-ROUND = 9
-"""Corners of each rounded end."""
+@dataclass(frozen=True)
+class Outline:
+    """Corners in every frame, and SVG path data with room for two numbers a corner."""
+
+    corners: Plane
+    form: str
 
 
-def capsule(start: Array, start_radius: float, end: Array, end_radius: float) -> Array:
+def unit(way: Plane) -> Plane:
+    """The direction of a way; to the right where it has no length."""
+    return np.asarray(np.exp(1j * np.angle(way)))
+
+
+def capsule(start: Plane, start_radius: float, end: Plane, end_radius: float) -> Outline:
     """A limb from `start` to `end`, round at both ends, radii in millimetres."""
-    along = end - start
-    angle = np.arctan2(along[:, 1], along[:, 0])[:, None]
-    half_turn = np.linspace(np.pi / 2, 3 * np.pi / 2, ROUND)
-    back = _arc(start, start_radius, angle + half_turn)
-    front = _arc(end, end_radius, angle + half_turn + np.pi)
-    return np.concatenate((back, front), axis=1)
+    side = 1j * unit(end - start)
+    first, last = start_radius * side, end_radius * side
+    return Outline(np.stack((start + first, start - first, end - last, end + last), axis=1), CAPSULE)
 
 
-def disc(centre: Array, radius: float) -> Array:
-    """A circle as a polygon."""
-    return _arc(centre, radius, np.linspace(0, 2 * np.pi, 2 * ROUND, endpoint=False)[None, :])
+def disc(centre: Plane, radius: float) -> Outline:
+    """A circle."""
+    return Outline(centre[:, None] + radius * np.array((-1, 1, -1)), DISC)
 
 
-def spindle(points: Array, width: Array) -> Array:
-    """A muscle belly along a smooth line through three points.
+def line(start: Plane, end: Plane) -> Outline:
+    """A straight stroke."""
+    return Outline(np.stack((start, end), axis=1), LINE)
+
+
+def polygon(corners: Plane) -> Outline:
+    """A closed shape with straight sides."""
+    return Outline(corners, "M" + "L".join(["%d %d"] * corners.shape[1]) + "Z")
+
+
+def spindle(points: Plane, width: Array) -> Plane:
+    """Corners of a muscle belly along a smooth line through three points.
 
     Parameters
     ----------
-    points : array, shape (frames, 3, 2)
+    points : array, shape (frames, 3)
         Origin, a point the belly bows towards, insertion.
     width : array, shape (frames,)
         Half width at the thickest [mm].
     """
-    t = np.linspace(0, 1, 9)[None, :, None]
-    a, b, c = (points[:, i, None, :] for i in range(3))
-    line = (1 - t) ** 2 * a + 2 * t * (1 - t) * b + t**2 * c
-    slope = 2 * (1 - t) * (b - a) + 2 * t * (c - b)
-    slope /= np.maximum(np.linalg.norm(slope, axis=2, keepdims=True), 1e-9)
-    normal = np.stack((-slope[..., 1], slope[..., 0]), axis=2)
-    belly = np.sin(np.pi * t) ** 0.8 * width[:, None, None] + 3.0
-    return np.concatenate((line + belly * normal, (line - belly * normal)[:, ::-1]), axis=1)
+    along = points @ CURVE
+    side = 1j * unit(points @ SLOPE) * (BELLY * width[:, None] + TENDON)
+    return np.concatenate((along + side, (along - side)[:, ::-1]), axis=1)
 
 
-def line(start: Array, end: Array) -> Array:
-    """A straight stroke."""
-    return np.stack((start, end), axis=1)
-
-
-def path_text(outlines: Array, *, closed: bool = True) -> list[str]:
+def path_text(outline: Outline) -> list[str]:
     """SVG path data of each frame's outline, whole millimetres; one entry if the frames are all alike."""
-    corners = np.rint(outlines).astype(int)
-    if np.array_equal(corners, np.broadcast_to(corners[:1], corners.shape)):
-        corners = corners[:1]
-    form = "M" + "L".join(["%d %d"] * corners.shape[1]) + ("Z" if closed else "")
-    return [form % tuple(row) for row in corners.reshape(corners.shape[0], -1).tolist()]
-
-
-def _arc(centre: Array, radius: float, angles: Array) -> Array:
-    return centre[:, None, :] + radius * np.stack((np.cos(angles), np.sin(angles)), axis=2)
+    numbers = np.rint(np.ascontiguousarray(outline.corners).view(float)).astype(int)
+    if (numbers == numbers[:1]).all():
+        numbers = numbers[:1]
+    return [outline.form % tuple(row) for row in numbers.tolist()]

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, cross
+from curve_rank.arm.arrays import cross
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
-from curve_rank.figures.outlines import MovingPath, capsule, spindle
+from curve_rank.figures.outlines import MovingPath, Plane, capsule, polygon, spindle
 from curve_rank.figures.projection import Projection, solid
 
 Point = tuple[float, float, float]
@@ -94,8 +94,8 @@ def heads(scene: Projection) -> list[MovingPath]:
         widths.append((0.3 + 0.9 * drive) * GREATEST_WIDTH.get(head, DEFAULT_WIDTH))
     bellies = np.split(spindle(np.concatenate(points), np.concatenate(widths)), len(points))
     return [
-        solid(f"head-{head}", f"fig-muscle head-{head}", outline)
-        for head, outline in zip(_placed(scene.variant), bellies, strict=True)
+        solid(f"head-{head}", f"fig-muscle head-{head}", polygon(corners))
+        for head, corners in zip(_placed(scene.variant), bellies, strict=True)
     ]
 
 
@@ -107,7 +107,7 @@ def opacity(scene: Projection) -> dict[str, list[float]]:
     }
 
 
-def legs(scene: Projection) -> list[tuple[Array, float, Array, float]]:
+def legs(scene: Projection) -> list[tuple[Plane, float, Plane, float]]:
     """Thigh, shank and foot as (from, radius, to, radius) in the plane, radii in millimetres."""
     if scene.variant.support.base in PLANK:
         points = _plank_legs(scene)
@@ -165,7 +165,7 @@ def leg_joints(variant: Variant, body: Body, hip: float) -> tuple[Point, Point, 
     return ((0, hip, side * 0.6), *places.get(variant.support.base, places["standing"]))
 
 
-def _plank_legs(scene: Projection) -> list[Array]:
+def _plank_legs(scene: Projection) -> list[Plane]:
     body, build = scene.body, scene.body.build
     toe = -0.06 if scene.variant.support.base == "body_row" else 0.05
     knee, ankle = -body.trunk - build.thigh, -body.trunk - build.thigh - build.shank

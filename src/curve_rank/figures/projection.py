@@ -12,7 +12,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.posture import Frame, Posture, trunk_to_room
 from curve_rank.catalogue.line_kinds import BandLine, CableLine
 from curve_rank.catalogue.schema import Variant
-from curve_rank.figures.outlines import MovingPath, line, path_text
+from curve_rank.figures.outlines import MovingPath, Outline, Plane, line, path_text
 from curve_rank.rating.modelling import VariantModel
 
 VIEWS = {"side": (0, 1, 1.0), "front": (2, 1, -1.0), "top": (0, 2, 1.0)}
@@ -116,26 +116,32 @@ class Projection:
         point = np.repeat(np.array([[x], [y], [z]], dtype=float), self.count, axis=1)
         return trunk_to_room(point, self.posture, self.body, self.hip)
 
-    def flat(self, point: Array) -> Array:
-        """Trunk-frame points (3, frames) to the plane (frames, 2), millimetres, y down."""
-        return self.plane(self.origin + (self.trunk_axes * point).sum(axis=1))
+    @cached_property
+    def _flat_axes(self) -> tuple[Plane, Plane]:
+        """The shoulder and the trunk's axes in the plane, (frames,) and (3, frames)."""
+        return self.plane(self.origin), self.plane(self.trunk_axes)
 
-    def plane(self, room: Array) -> Array:
-        """Room points (3, frames) to the plane."""
+    def flat(self, point: Array) -> Plane:
+        """Trunk-frame points (3, frames) in the plane, (frames,)."""
+        origin, axes = self._flat_axes
+        return np.asarray(origin + (axes * point).sum(axis=0))
+
+    def plane(self, room: Array) -> Plane:
+        """Room points (3, …) in the plane, (…)."""
         across, up, sign = VIEWS[self.view]
         down = room[up] if self.view == "top" else -room[up]
-        return 1000 * np.stack((sign * room[across], down), axis=1)
+        return np.asarray(1000 * (sign * room[across] + 1j * down))
 
-    def still(self, x: float, y: float, z: float) -> Array:
-        """One room point that never moves, in the plane, (1, 2)."""
+    def still(self, x: float, y: float, z: float) -> Plane:
+        """One room point that never moves, in the plane, (1,)."""
         return self.plane(np.array([[x], [y], [z]], dtype=float))
 
-    def with_body(self, x: float, y: float, z: float) -> Array:
-        """A room point that moves with the body where the hands are what stands still; else (1, 2)."""
+    def with_body(self, x: float, y: float, z: float) -> Plane:
+        """A room point that moves with the body where the hands are what stands still; else (1,)."""
         return self.plane(np.array([[x], [y], [z]]) + self.shift)
 
-    def trunk(self, x: float, y: float, z: float) -> Array:
-        """A point fixed in the trunk, from the middle of the shoulders; (1, 2) where the trunk is still."""
+    def trunk(self, x: float, y: float, z: float) -> Plane:
+        """A point fixed in the trunk, from the middle of the shoulders; (1,) where the trunk is still."""
         offset = np.array([[x], [y], [z - self.body.shoulder_half_width]])
         frames = slice(0, 1) if self._trunk_is_still else slice(None)
         axes, origin = self.trunk_axes[..., frames], self.origin[:, frames]
@@ -158,11 +164,11 @@ class Projection:
         return [(p.forward, p.up, p.right) for p in lines if isinstance(p, CableLine | BandLine)]
 
 
-def solid(key: str, role: str, outlines: Array) -> MovingPath:
+def solid(key: str, role: str, outline: Outline) -> MovingPath:
     """A closed shape from its outline in every frame."""
-    return MovingPath(key, role, path_text(outlines))
+    return MovingPath(key, role, path_text(outline))
 
 
-def stroke(key: str, role: str, start: Array, end: Array) -> MovingPath:
+def stroke(key: str, role: str, start: Plane, end: Plane) -> MovingPath:
     """A straight stroke."""
-    return MovingPath(key, role, path_text(line(start, end), closed=False))
+    return MovingPath(key, role, path_text(line(start, end)))
