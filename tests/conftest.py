@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import shutil
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
@@ -12,6 +12,7 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 from hypothesis import settings
+from jinja2.bccache import Bucket, BytecodeCache
 
 from curve_rank.background.draws import Draws
 from curve_rank.rating.modelling import Modeller
@@ -35,8 +36,9 @@ def modeller() -> Modeller:
 @pytest.fixture(scope="session")
 def threads() -> Iterator[ThreadPoolExecutor]:
     """The one executor of tests in which processes are not the point."""
-    with ThreadPoolExecutor(2) as pool:
-        yield pool
+    pool = ThreadPoolExecutor(2)
+    yield pool
+    pool.shutdown(cancel_futures=True)
 
 
 @pytest.fixture(scope="session")
@@ -53,20 +55,49 @@ KEPT = Modeller()
 """What one test has modelled, the next need not: results are found by content."""
 
 
-def make_app(folder: Path, threads: ThreadPoolExecutor, **named: object) -> Flask:
-    """An application without form tokens, its draws in threads."""
-    app = create_app(Settings(data=folder, **named), draws=Draws(lambda: threads), modeller=KEPT)
-    app.config["WTF_CSRF_ENABLED"] = False
-    return app
+class KeptTemplates(BytecodeCache):
+    """Compiled templates, so that each test's application need not compile them again."""
+
+    def __init__(self) -> None:
+        self._code: dict[str, bytes] = {}
+
+    def load_bytecode(self, bucket: Bucket) -> None:
+        if bucket.key in self._code:
+            bucket.bytecode_from_string(self._code[bucket.key])
+
+    def dump_bytecode(self, bucket: Bucket) -> None:
+        self._code[bucket.key] = bucket.bytecode_to_string()
+
+
+TEMPLATES = KeptTemplates()
 
 
 @pytest.fixture
-def app(tmp_path: Path, demo_folder: Path, threads: ThreadPoolExecutor) -> Iterator[Flask]:
-    folder = tmp_path / "data"
+def make_app(tmp_path: Path, demo_folder: Path) -> Iterator[Callable[..., Flask]]:
+    """Makes applications over a copy of the demo data, with other settings where they are named.
+
+    They ask for no form tokens, and their draws are in threads that end with the test.
+    """
+    folder, made = tmp_path / "data", []
     shutil.copytree(demo_folder, folder)
-    made = make_app(folder, threads)
-    yield made
-    desk_of(made).store.engine.dispose()
+
+    def make(**named: object) -> Flask:
+        settings = Settings(data=folder, **named)
+        app = create_app(settings, draws=Draws(lambda: ThreadPoolExecutor(2)), modeller=KEPT)
+        app.config["WTF_CSRF_ENABLED"] = False
+        app.jinja_env.bytecode_cache = TEMPLATES
+        made.append(desk_of(app))
+        return app
+
+    yield make
+    for desk in made:
+        desk.draws.close()
+        desk.store.engine.dispose()
+
+
+@pytest.fixture
+def app(make_app: Callable[..., Flask]) -> Flask:
+    return make_app()
 
 
 @pytest.fixture

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 import time
 
+import numpy as np
 from flask import Flask
 from flask.testing import FlaskClient
 
@@ -15,6 +17,13 @@ from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.rating.draws import DrawTask, model_draws
 from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.web.current import Desk, desk
+
+CORNER = re.compile(r"(-?\d+) (-?\d+)(?=[A-Z]|$)")
+
+
+def corners(path: str) -> np.ndarray:
+    """The corners of a figure's path data; an arc's other numbers are passed over."""
+    return np.array([[float(x), float(y)] for x, y in CORNER.findall(path)])
 
 
 def modelled(variant: Variant | str, body: Body | None = None, **settings: object) -> VariantModel:

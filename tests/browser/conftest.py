@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import shutil
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from concurrent.futures import Executor, Future
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
@@ -17,21 +20,42 @@ from curve_rank.background.draws import Draws
 from curve_rank.settings import Settings
 from curve_rank.web import create_app
 from tests.conftest import KEPT
-from tests.helpers import desk_of
+
+
+class Resting(Executor):
+    """Takes work and leaves it: a run tells its first draws, and no core is busy with the others."""
+
+    def submit(self, _fn: Callable[..., Any], /, *_args: Any, **_named: Any) -> Future[Any]:
+        return Future()
+
+
+@contextmanager
+def served(folder: Path, draws: Draws) -> Iterator[str]:
+    """The address of an application over a folder."""
+    app = create_app(Settings(data=folder), modeller=KEPT, draws=draws)
+    server = create_server(app, host="127.0.0.1", port=0, threads=4)
+    threading.Thread(target=server.run, daemon=True).start()
+    yield f"http://127.0.0.1:{server.effective_port}"
+    server.close()
+    draws.close()
 
 
 @pytest.fixture(scope="session")
 def address(tmp_path_factory: pytest.TempPathFactory, demo_folder: Path) -> Iterator[str]:
-    """A served application with demo data, its draws in processes as anyone has it."""
+    """Demo data, served; draws are not the point."""
     folder = tmp_path_factory.mktemp("served") / "data"
     shutil.copytree(demo_folder, folder)
-    app = create_app(Settings(data=folder), modeller=KEPT, draws=Draws(patience=1.5))
-    server = create_server(app, host="127.0.0.1", port=0, threads=4)
-    thread = threading.Thread(target=server.run, daemon=True)
-    thread.start()
-    yield f"http://127.0.0.1:{server.effective_port}"
-    server.close()
-    desk_of(app).draws.close()
+    with served(folder, Draws(Resting, patience=1.5)) as found:
+        yield found
+
+
+@pytest.fixture
+def drawing_address(tmp_path: Path, demo_folder: Path) -> Iterator[str]:
+    """Demo data, served with draws in processes as anyone has it."""
+    folder = tmp_path / "data"
+    shutil.copytree(demo_folder, folder)
+    with served(folder, Draws(patience=1.5)) as found:
+        yield found
 
 
 @pytest.fixture(scope="session")
@@ -56,9 +80,12 @@ class Visit:
     def go(self, path: str) -> None:
         self.page.goto(self.address + path)
 
-    def serious_faults(self) -> list[str]:
-        """What axe finds serious or critical."""
-        found = Axe().run(self.page).response["violations"]
+    def serious_faults(self, *rules: str) -> list[str]:
+        """What axe finds serious or critical, by all of its rules or by these."""
+        options: dict[str, Any] = {"resultTypes": ["violations"]} | (
+            {"runOnly": list(rules)} if rules else {}
+        )
+        found = Axe().run(self.page, options=options).response["violations"]
         return [
             f"{fault['id']}: {[node['target'] for node in fault['nodes']][:4]}"
             for fault in found
@@ -66,10 +93,10 @@ class Visit:
         ]
 
 
-@pytest.fixture(params=["light"])
-def visit(request: pytest.FixtureRequest, browser: Browser, address: str) -> Iterator[Visit]:
+@pytest.fixture
+def visit(browser: Browser, address: str) -> Iterator[Visit]:
     context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, color_scheme=request.param, reduced_motion="reduce"
+        viewport={"width": 1280, "height": 800}, color_scheme="light", reduced_motion="reduce"
     )
     page = context.new_page()
     visit = Visit(page, address)

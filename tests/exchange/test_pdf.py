@@ -18,20 +18,20 @@ from curve_rank.figures.figure import figure
 from curve_rank.figures.palette import palette
 from curve_rank.figures.svg import ByColour, svg
 from curve_rank.rating.targets import targets
-from tests.helpers import modelled
+from tests.helpers import corners, modelled
 
-SCALE = 3.0
+SCALE = 2.0
 
 
 def raster(pdf: bytes) -> np.ndarray:
     """The first page as (rows, columns, 3)."""
     document = pypdfium2.PdfDocument(io.BytesIO(pdf))
     assert len(document) == 1
-    return np.asarray(document[0].render(scale=SCALE).to_pil().convert("RGB")).astype(int)
+    return np.asarray(document[0].render(scale=SCALE).to_pil().convert("RGB")).astype(np.float32)
 
 
 def colour(text: str) -> np.ndarray:
-    return np.array([int(text[n : n + 2], 16) for n in (1, 3, 5)])
+    return np.array([int(text[n : n + 2], 16) for n in (1, 3, 5)], dtype=np.float32)
 
 
 def near(page: np.ndarray, hue: str, within: int = 14) -> np.ndarray:
@@ -87,11 +87,11 @@ def test_a_head_is_printed_where_the_figure_has_it(client: FlaskClient, name: st
     scale = page.shape[1] / width
     for head in head_keys(name):
         shape = next(s for s in drawn.shapes if s.key == f"head-{head}")
-        outline = [
-            tuple(float(v) for v in pair.split()) for pair in shape.at(drawn_at).strip("MZ").split("L")
-        ]
+        outline = corners(shape.at(drawn_at))
         mask = Image.new("L", (page.shape[1], page.shape[0]))
-        ImageDraw.Draw(mask).polygon([((x - left) * scale, (y - top) * scale) for x, y in outline], fill=1)
+        ImageDraw.Draw(mask).polygon(
+            [((x - left) * scale, (y - top) * scale) for x, y in outline.tolist()], fill=1
+        )
         inside = np.asarray(mask, dtype=bool)
         hue, light = palette().heads[head].light, palette().light
         found = laid_over(page, hue, light["skin"], 14) | laid_over(page, hue, light["trunk"], 14)

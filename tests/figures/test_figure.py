@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from itertools import pairwise
 
 import numpy as np
@@ -14,7 +13,7 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.figures.figure import Figure, figure
 from curve_rank.figures.person import leg_joints
 from curve_rank.figures.projection import VIEWS
-from tests.helpers import modelled
+from tests.helpers import corners, modelled
 
 KINDS = (
     "reclined-60-dumbbell-curl",
@@ -27,13 +26,6 @@ KINDS = (
     "bar-up-the-body-curl",
     "double-shoulder-height-cable-curl",
 )
-
-
-CORNER = re.compile(r"(-?\d+) (-?\d+)(?=[A-Z]|$)")
-
-
-def corners(path: str) -> np.ndarray:
-    return np.array([[float(x), float(y)] for x, y in CORNER.findall(path)])
 
 
 def outlines(drawn: Figure, key: str) -> list[np.ndarray]:

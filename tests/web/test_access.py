@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import re
-import shutil
-from concurrent.futures import ThreadPoolExecutor
-from pathlib import Path
+from collections.abc import Callable
 
 import pytest
 from flask import Flask, g, request
@@ -15,8 +13,6 @@ from curve_rank.store.demo import CLIENTS, COACHES
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import viewer_of
 from curve_rank.web.access import ANYONE, rule_of
-from tests.conftest import make_app
-from tests.helpers import desk_of
 
 FILLED = {
     "variant_id": "chin-up",
@@ -31,11 +27,9 @@ FILLED = {
 
 
 @pytest.fixture
-def nobody(tmp_path: Path, demo_folder: Path, threads: ThreadPoolExecutor) -> Flask:
+def nobody(make_app: Callable[..., Flask]) -> Flask:
     """An application in which nobody is signed in."""
-    folder = tmp_path / "data"
-    shutil.copytree(demo_folder, folder)
-    return make_app(folder, threads, local_viewer=False, patterns=True)
+    return make_app(local_viewer=False, patterns=True)
 
 
 def routes(app: Flask) -> list[tuple[Rule, str]]:
@@ -120,12 +114,7 @@ def test_a_coach_sees_nothing_of_the_educators_and_of_others_clients(nobody: Fla
     assert client.post("/loads/body", data={"for": "5", "height": "180", "mass": "80"}).status_code == 400
 
 
-def test_a_runs_name_never_opens_anothers_numbers(
-    tmp_path: Path, demo_folder: Path, threads: ThreadPoolExecutor
-) -> None:
-    folder = tmp_path / "data"
-    shutil.copytree(demo_folder, folder)
-    app = make_app(folder, threads)
+def test_a_runs_name_never_opens_anothers_numbers(app: Flask) -> None:
     educator = app.test_client()
     asked = "target=triceps_long&with=band&draws=4000"
     run = educator.post(f"/certainty/start?{asked}").get_json()["run"]
@@ -144,7 +133,6 @@ def test_a_runs_name_never_opens_anothers_numbers(
     told = coach.get(f"/certainty.json?{asked}&run={run}").get_json()
     assert told == {"state": "none", "done": 0, "total": 4000, "problem": ""}
     assert coach.post(f"/certainty/cancel?{asked}", data={"run": run}).get_json() == {"cancelled": False}
-    desk_of(app).draws.close()
 
 
 def test_public_is_said_with_the_word_for_it(nobody: Flask) -> None:

@@ -39,7 +39,7 @@ def test_forms_without_a_token_and_huge_ones_are_refused(tmp_path: Path) -> None
 def test_cookies_are_kept_from_scripts_and_travel_as_the_settings_say(tmp_path: Path) -> None:
     for https in (False, True):
         app = create_app(Settings(data=tmp_path / str(https), https=https))
-        cookie = app.test_client().get("/board").headers["Set-Cookie"]
+        cookie = app.test_client().get("/schools/new").headers["Set-Cookie"]
         assert "HttpOnly" in cookie
         assert "SameSite=Strict" in cookie
         assert ("Secure" in cookie) == https

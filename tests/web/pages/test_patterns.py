@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
-from pathlib import Path
+from collections.abc import Callable
 
-from tests.conftest import make_app
+from flask import Flask
 
 
-def test_the_pattern_page_is_there_only_when_asked_for(tmp_path: Path, threads: ThreadPoolExecutor) -> None:
-    assert make_app(tmp_path, threads).test_client().get("/patterns").status_code == 404
-    page = make_app(tmp_path, threads, patterns=True).test_client().get("/patterns")
+def test_the_pattern_page_is_there_only_when_asked_for(make_app: Callable[..., Flask]) -> None:
+    assert make_app().test_client().get("/patterns").status_code == 404
+    page = make_app(patterns=True).test_client().get("/patterns")
     assert page.status_code == 200
     for component in (
         "strip-large", "strip-row", "shares", "score-bar", "part-bar", "whisker", "figure", "curves-picture",
