@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Executor, ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -39,6 +39,12 @@ def threads() -> Iterator[ThreadPoolExecutor]:
     pool = ThreadPoolExecutor(2)
     yield pool
     pool.shutdown(cancel_futures=True)
+
+
+@pytest.fixture
+def shell_draws_in_threads(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Commands draw in threads, which end with the command."""
+    monkeypatch.setattr("curve_rank.cli.draws.make_executor", lambda _address: ThreadPoolExecutor(2))
 
 
 @pytest.fixture(scope="session")
@@ -76,14 +82,13 @@ TEMPLATES = KeptTemplates()
 def make_app(tmp_path: Path, demo_folder: Path) -> Iterator[Callable[..., Flask]]:
     """Makes applications over a copy of the demo data, with other settings where they are named.
 
-    They ask for no form tokens, and their draws are in threads that end with the test.
+    They ask for no form tokens, and their draws are in threads that end with the test, or rest.
     """
     folder, made = tmp_path / "data", []
     shutil.copytree(demo_folder, folder)
 
-    def make(**named: object) -> Flask:
-        settings = Settings(data=folder, **named)
-        app = create_app(settings, draws=Draws(lambda: ThreadPoolExecutor(2)), modeller=KEPT)
+    def make(executor: Callable[[], Executor] = lambda: ThreadPoolExecutor(2), **named: object) -> Flask:
+        app = create_app(Settings(data=folder, **named), draws=Draws(executor), modeller=KEPT)
         app.config["WTF_CSRF_ENABLED"] = False
         app.jinja_env.bytecode_cache = TEMPLATES
         made.append(desk_of(app))

@@ -8,7 +8,7 @@ from flask.testing import FlaskClient
 from tests.answers import answers, differences, recorded, run_command
 
 
-@pytest.mark.xdist_group("answers")
+@pytest.mark.usefixtures("shell_draws_in_threads")
 def test_nothing_answers_otherwise_than_it_did(client: FlaskClient) -> None:
     was, now = recorded(), answers(client, run_command)
     assert was.keys() <= now.keys()

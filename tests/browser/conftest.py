@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import shutil
 import threading
-from collections.abc import Callable, Iterator
-from concurrent.futures import Executor, Future
+from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -13,20 +12,14 @@ from typing import Any
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, sync_playwright
 from waitress.server import create_server
 
 from curve_rank.background.draws import Draws
 from curve_rank.settings import Settings
 from curve_rank.web import create_app
 from tests.conftest import KEPT
-
-
-class Resting(Executor):
-    """Takes work and leaves it: a run tells its first draws, and no core is busy with the others."""
-
-    def submit(self, _fn: Callable[..., Any], /, *_args: Any, **_named: Any) -> Future[Any]:
-        return Future()
+from tests.helpers import Resting
 
 
 @contextmanager
@@ -46,15 +39,6 @@ def address(tmp_path_factory: pytest.TempPathFactory, demo_folder: Path) -> Iter
     folder = tmp_path_factory.mktemp("served") / "data"
     shutil.copytree(demo_folder, folder)
     with served(folder, Draws(Resting, patience=1.5)) as found:
-        yield found
-
-
-@pytest.fixture
-def drawing_address(tmp_path: Path, demo_folder: Path) -> Iterator[str]:
-    """Demo data, served with draws in processes as anyone has it."""
-    folder = tmp_path / "data"
-    shutil.copytree(demo_folder, folder)
-    with served(folder, Draws(patience=1.5)) as found:
         yield found
 
 
@@ -80,11 +64,9 @@ class Visit:
     def go(self, path: str) -> None:
         self.page.goto(self.address + path)
 
-    def serious_faults(self, *rules: str) -> list[str]:
-        """What axe finds serious or critical, by all of its rules or by these."""
-        options: dict[str, Any] = {"resultTypes": ["violations"]} | (
-            {"runOnly": list(rules)} if rules else {}
-        )
+    def serious_faults(self, rules: dict[str, Any]) -> list[str]:
+        """What axe finds serious or critical by some of its rules."""
+        options = {"resultTypes": ["violations"]} | rules
         found = Axe().run(self.page, options=options).response["violations"]
         return [
             f"{fault['id']}: {[node['target'] for node in fault['nodes']][:4]}"
@@ -93,11 +75,16 @@ class Visit:
         ]
 
 
+@pytest.fixture(scope="session")
+def context(browser: Browser) -> Iterator[BrowserContext]:
+    desk: ViewportSize = {"width": 1280, "height": 800}
+    with browser.new_context(viewport=desk, color_scheme="light", reduced_motion="reduce") as made:
+        made.set_default_timeout(15_000)
+        yield made
+
+
 @pytest.fixture
-def visit(browser: Browser, address: str) -> Iterator[Visit]:
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, color_scheme="light", reduced_motion="reduce"
-    )
+def visit(context: BrowserContext, address: str) -> Iterator[Visit]:
     page = context.new_page()
     visit = Visit(page, address)
     page.on(
@@ -107,9 +94,8 @@ def visit(browser: Browser, address: str) -> Iterator[Visit]:
         ),
     )
     page.on("pageerror", lambda error: visit.complaints.append(str(error)))
-    page.set_default_timeout(15_000)
     yield visit
-    context.close()
+    page.close()
     assert visit.complaints == []
 
 

@@ -9,10 +9,8 @@ from playwright.sync_api import expect
 from tests.browser.conftest import Visit
 
 
-def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(
-    visit: Visit, drawing_address: str
-) -> None:
-    page, visit.address = visit.page, drawing_address
+def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Visit) -> None:
+    page = visit.page
     visit.go("/board?target=biceps_short&lens=even_tension&reps=12")
     expect(page.locator("[data-whisker] svg").first).to_be_visible(timeout=10_000)
     expect(page.locator(".sure-words")).to_have_text(re.compile(r"\d+ of 500 draws"))

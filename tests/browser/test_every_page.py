@@ -18,7 +18,7 @@ PAGES = (
 )  # fmt: skip
 
 
-REPEATED = "tr:nth-child(n+9), .rows > li:nth-child(n+5)"
+REPEATED = "main tr:nth-child(n+5), main li:nth-child(n+5)"
 """For contrast, rows that repeat others are left out."""
 CONTRAST = "color-contrast"
 
@@ -30,12 +30,13 @@ def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, pa
         visit.page.locator(".row-entry summary").first.click()
         visit.page.get_by_text("What makes the score").wait_for()
     assert visit.serious_faults({"rules": {CONTRAST: {"enabled": False}}}) == []
+    visit.page.set_viewport_size({"width": 390, "height": 844})
+    assert visit.page.evaluate("document.documentElement.scrollWidth") <= 390
+    visit.page.set_viewport_size({"width": 1280, "height": 800})
     visit.page.evaluate(f"document.querySelectorAll('{REPEATED}').forEach((row) => row.remove())")
     for colours in ("light", "dark"):
         visit.page.emulate_media(color_scheme=colours)
         assert visit.serious_faults({"runOnly": [CONTRAST]}) == [], colours
-    visit.page.set_viewport_size({"width": 390, "height": 844})
-    assert visit.page.evaluate("document.documentElement.scrollWidth") <= 390
     if "calf" in path:
         visit.complaints.clear()
 

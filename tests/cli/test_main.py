@@ -139,6 +139,7 @@ def test_transfer_tempo_and_schemes_report_what_they_promise() -> None:
     assert "eight in ten" in run("transfer", "chin-up", "chin-up", "--load", "0").output
 
 
+@pytest.mark.usefixtures("shell_draws_in_threads")
 def test_draws_from_the_shell_say_how_sure() -> None:
     view = run_json("rank", "--with", "band", "--draws", "30")
     rows = view["certainty"]["rows"]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.library import built_in
 from curve_rank.rating.certainty import certainty, drawn_scores, rank_interval, ranks_of
 from curve_rank.rating.modelling import Modeller
@@ -19,8 +20,13 @@ def ranking() -> Ranking:
     return rank(question(), FEW, Modeller())
 
 
-def test_adding_a_variant_changes_no_others_scores(ranking: Ranking) -> None:
-    parts = drawn_parts(FEW, 1, 20)
+@pytest.fixture(scope="module")
+def parts() -> dict[str, Readings]:
+    """Draws of all the few."""
+    return drawn_parts(FEW, 1, 300)
+
+
+def test_adding_a_variant_changes_no_others_scores(ranking: Ranking, parts: dict[str, Readings]) -> None:
     table = drawn_scores(ranking, parts)
     fewer = rank(question(), FEW[:-1], Modeller())
     same = {row.variant.id: i for i, row in enumerate(ranking.rows)}
@@ -28,8 +34,8 @@ def test_adding_a_variant_changes_no_others_scores(ranking: Ranking) -> None:
     np.testing.assert_allclose(drawn_scores(fewer, parts), table[:, places])
 
 
-def test_rank_intervals_hold_their_share_of_fresh_draws(ranking: Ranking) -> None:
-    sure = certainty(ranking, drawn_parts(FEW, 1, 300), seed=1)
+def test_rank_intervals_hold_their_share_of_fresh_draws(ranking: Ranking, parts: dict[str, Readings]) -> None:
+    sure = certainty(ranking, parts, seed=1)
     fresh = ranks_of(drawn_scores(ranking, drawn_parts(FEW, 2, 300)))
     held = [
         ((fresh[:, i] >= row.rank_low) & (fresh[:, i] <= row.rank_high)).mean()
@@ -40,8 +46,7 @@ def test_rank_intervals_hold_their_share_of_fresh_draws(ranking: Ranking) -> Non
     assert sure.hangs_on
 
 
-def test_ties_hold_what_is_not_resolved(ranking: Ranking) -> None:
-    parts = drawn_parts(FEW, 1, 100)
+def test_ties_hold_what_is_not_resolved(ranking: Ranking, parts: dict[str, Readings]) -> None:
     sure, table = certainty(ranking, parts, seed=1), drawn_scores(ranking, parts)
     leader = 0
     for i, row in enumerate(sure.rows[1:], start=1):

@@ -13,6 +13,7 @@ from curve_rank.store.demo import CLIENTS, COACHES
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import viewer_of
 from curve_rank.web.access import ANYONE, rule_of
+from tests.helpers import Resting
 
 FILLED = {
     "variant_id": "chin-up",
@@ -29,7 +30,7 @@ FILLED = {
 @pytest.fixture
 def nobody(make_app: Callable[..., Flask]) -> Flask:
     """An application in which nobody is signed in."""
-    return make_app(local_viewer=False, patterns=True)
+    return make_app(Resting, local_viewer=False, patterns=True)
 
 
 def routes(app: Flask) -> list[tuple[Rule, str]]:

@@ -16,7 +16,7 @@ def test_the_catalogue_lists_every_variant_with_its_strip(client: FlaskClient) -
     assert len(client.get("/variants.json").get_json()) == len(built_in()) + 3
 
 
-@pytest.mark.parametrize("variant", built_in()[::9], ids=lambda v: v.id)
+@pytest.mark.parametrize("variant", built_in()[::17], ids=lambda v: v.id)
 def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClient, variant) -> None:  # type: ignore[no-untyped-def]
     page = client.get(f"/variants/{variant.id}")
     assert page.status_code == 200
