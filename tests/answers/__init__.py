@@ -24,6 +24,11 @@ RESTATED = {
     "in the short third": "in the last third",
     ", at the long end": " of the rep",
     ", at the short end": " of the rep",
+    "Long half only": "Stretched half only",
+    "Short half only": "Squeezed half only",
+    "long half first": "stretched half first",
+    "short half first": "squeezed half first",
+    "only the short half of the range": "only the upper half of the range",
 }
 """Words changed on purpose: long and short are a head's length, never a place in the rep."""
 THIRDS = {"long": "first", "middle": "middle", "short": "last"}

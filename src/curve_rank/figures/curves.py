@@ -140,7 +140,9 @@ TITLES = (
 
 def _series(modelled: VariantModel) -> list[tuple[Series, ...]]:
     heads = targets()[modelled.variant.group].heads
-    names = {head: targets()[head].name.replace("Biceps ", "").replace("Triceps ", "") for head in heads}
+    names = {
+        head: targets()[head].name.lower().removeprefix("biceps ").removeprefix("triceps ") for head in heads
+    }
     return [
         (
             Series("strength", "curve-strength", "strength", modelled.along("strength")),

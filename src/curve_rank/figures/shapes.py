@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from itertools import chain
 
 
 @dataclass(frozen=True)
@@ -118,4 +119,4 @@ def number(value: float) -> str:
 
 def points(xs: list[float], ys: list[float]) -> str:
     """Path data through points, without its first letter: "0 1L2 3L4 5"."""
-    return "L".join(["%.1f %.1f"] * len(xs)) % tuple(v for xy in zip(xs, ys, strict=True) for v in xy)
+    return "L".join(["%.1f %.1f"] * len(xs)) % tuple(chain.from_iterable(zip(xs, ys, strict=True)))
