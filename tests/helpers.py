@@ -21,12 +21,22 @@ from curve_rank.rating.draws import DrawTask, model_draws
 from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.web.current import Desk, desk
 
-CORNER = re.compile(r"(-?\d+) (-?\d+)(?=[A-Z]|$)")
+CORNER = re.compile(r"([A-Z])([^A-Z]*)")
+ALONG = np.linspace(0, 1, 9)[1:, None]
 
 
 def corners(path: str) -> np.ndarray:
-    """The corners of a figure's path data; an arc's other numbers are passed over."""
-    return np.array([[float(x), float(y)] for x, y in CORNER.findall(path)])
+    """Points along a figure's path data; an arc is its end, a curve is followed."""
+    found: list[np.ndarray] = []
+    for letter, text in CORNER.findall(path):
+        numbers = np.array([float(v) for v in text.split()])
+        if letter == "C":
+            a, (b, c, d) = found[-1], numbers.reshape(3, 2)
+            t, u = ALONG, 1 - ALONG
+            found.extend(u**3 * a + 3 * u**2 * t * b + 3 * u * t**2 * c + t**3 * d)
+        elif letter != "Z":
+            found.append(numbers[-2:])
+    return np.array(found)
 
 
 def modelled(variant: Variant | str, body: Body | None = None, **settings: object) -> VariantModel:

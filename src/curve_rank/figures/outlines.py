@@ -19,11 +19,7 @@ Plane: TypeAlias = NDArray[np.complex128]
 HALF_TURN = "A1 1 0 0 1 %d %d"
 """An arc to a point, clockwise; radii too small for it are enlarged to half the way, whatever it is."""
 CAPSULE, DISC, LINE = f"M%d %d{HALF_TURN}L%d %d{HALF_TURN}Z", f"M%d %d{HALF_TURN}{HALF_TURN}Z", "M%d %dL%d %d"
-PLACES = np.linspace(0, 1, 9)
-"""Places along a spindle."""
-CURVE = np.stack(((1 - PLACES) ** 2, 2 * PLACES * (1 - PLACES), PLACES**2))
-SLOPE = np.stack((PLACES - 1, 1 - 2 * PLACES, PLACES))
-BELLY = np.sin(np.pi * PLACES) ** 0.8
+SPINDLE = "M%d %dC%d %d %d %d %d %dL%d %dC%d %d %d %d %d %dZ"
 TENDON = 3.0
 """Half width of a spindle's ends [mm]."""
 
@@ -77,7 +73,7 @@ def polygon(corners: Plane) -> Outline:
 
 
 def spindle(points: Plane, width: Array) -> Plane:
-    """Corners of a muscle belly along a smooth line through three points.
+    """A muscle belly along a smooth line through three points: what `belly` outlines, (frames, 8).
 
     Parameters
     ----------
@@ -86,9 +82,19 @@ def spindle(points: Plane, width: Array) -> Plane:
     width : array, shape (frames,)
         Half width at the thickest [mm].
     """
-    along = points @ CURVE
-    side = 1j * unit(points @ SLOPE) * (BELLY * width[:, None] + TENDON)
-    return np.concatenate((along + side, (along - side)[:, ::-1]), axis=1)
+    start, bow, end = points.T
+    side = 1j * unit(end - start)
+    # The line as a cubic curve; a cubic is three quarters as far out as its inner points, half way along.
+    first, last = start + (bow - start) * 2 / 3, end + (bow - end) * 2 / 3
+    thick, thin = (width * 4 / 3 + TENDON) * side, TENDON * side
+    there = (start + thin, first + thick, last + thick, end + thin)
+    back = (end - thin, last - thick, first - thick, start - thin)
+    return np.stack((*there, *back), axis=1)
+
+
+def belly(corners: Plane) -> Outline:
+    """The outline of a spindle."""
+    return Outline(corners, SPINDLE)
 
 
 def path_text(outline: Outline) -> list[str]:

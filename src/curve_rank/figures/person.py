@@ -7,7 +7,7 @@ import numpy as np
 from curve_rank.arm.arrays import cross
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
-from curve_rank.figures.outlines import MovingPath, Plane, capsule, polygon, spindle
+from curve_rank.figures.outlines import MovingPath, Plane, belly, capsule, spindle
 from curve_rank.figures.projection import Projection, solid
 
 Point = tuple[float, float, float]
@@ -94,7 +94,7 @@ def heads(scene: Projection) -> list[MovingPath]:
         widths.append((0.3 + 0.9 * drive) * GREATEST_WIDTH.get(head, DEFAULT_WIDTH))
     bellies = np.split(spindle(np.concatenate(points), np.concatenate(widths)), len(points))
     return [
-        solid(f"head-{head}", f"fig-muscle head-{head}", polygon(corners))
+        solid(f"head-{head}", f"fig-muscle head-{head}", belly(corners))
         for head, corners in zip(_placed(scene.variant), bellies, strict=True)
     ]
 
