@@ -7,7 +7,7 @@ the samples of a rep on the last.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import fields, is_dataclass, replace
+from dataclasses import fields, is_dataclass
 from typing import Any, TypeVar
 
 import numpy as np
@@ -65,9 +65,9 @@ def of_reps(parts: Parts, reps: Any) -> Parts:
     return _each(parts, lambda values: values[..., reps, :])
 
 
-def copied(parts: Parts) -> Parts:
-    """A dataclass of arrays with memory of its own."""
-    return _each(parts, np.copy)
+def copy_of_reps(parts: Parts, reps: Any) -> Parts:
+    """The same with memory of its own."""
+    return _each(parts, lambda values: values[..., reps, :].copy())
 
 
 def size_of(parts: Any) -> int:
@@ -80,9 +80,10 @@ def size_of(parts: Any) -> int:
 
 
 def _each(parts: Parts, change: Callable[[Any], Any]) -> Parts:
+    # Not dataclasses.replace, which asks each field anew: this is done for every variant of the catalogue.
+    values = {name: getattr(parts, name) for name in parts.__dataclass_fields__}  # type: ignore[attr-defined]
     changed = {
-        f.name: change(value) if isinstance(value, np.ndarray) else _each(value, change)
-        for f in fields(parts)  # type: ignore[arg-type]
-        for value in (getattr(parts, f.name),)
+        name: change(value) if isinstance(value, np.ndarray) else _each(value, change)
+        for name, value in values.items()
     }
-    return replace(parts, **changed)  # type: ignore[type-var]
+    return type(parts)(**changed)

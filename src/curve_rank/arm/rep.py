@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from curve_rank.arm.actuators import ELBOW, SHOULDER, Capacities
-from curve_rank.arm.arrays import Array, BoolArray, copied, of_reps
+from curve_rank.arm.arrays import Array, BoolArray, copy_of_reps
 from curve_rank.arm.balance import Balance, balance
 from curve_rank.arm.body import Body
 from curve_rank.arm.force import ExternalLoad
@@ -99,7 +99,7 @@ class RepBatch:
     def of(self, i: int) -> RepBatch:
         """One rep as a batch of its own, with memory of its own."""
         one = slice(i, i + 1)
-        parts = {name: copied(of_reps(getattr(self, name), one)) for name in PARTS}
+        parts = {name: copy_of_reps(getattr(self, name), one) for name in PARTS}
         rows = {name: getattr(self, name)[one].copy() for name in (*ALONG, "load")}
         heads = {name: getattr(self, name)[:, one].copy() for name in PER_HEAD}
         return replace(self, setups=self.setups[one], **parts, **rows, **heads)
