@@ -7,7 +7,6 @@ the samples of a rep on the last.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import fields, is_dataclass
 from typing import Any, TypeVar
 
 import numpy as np
@@ -65,18 +64,16 @@ def of_reps(parts: Parts, reps: Any) -> Parts:
     return _each(parts, lambda values: values[..., reps, :])
 
 
-def copy_of_reps(parts: Parts, reps: Any) -> Parts:
-    """The same with memory of its own."""
-    return _each(parts, lambda values: values[..., reps, :].copy())
+def copied(parts: Parts) -> Parts:
+    """A dataclass of arrays with memory of its own."""
+    return _each(parts, np.ndarray.copy)
 
 
 def size_of(parts: Any) -> int:
     """Memory of all arrays in a dataclass, in those within it and in its mappings [bytes]."""
     if isinstance(parts, np.ndarray):
         return parts.nbytes
-    if is_dataclass(parts) and not isinstance(parts, type):
-        return sum(size_of(getattr(parts, f.name)) for f in fields(parts))
-    return 0
+    return sum(size_of(getattr(parts, name)) for name in getattr(type(parts), "__dataclass_fields__", ()))
 
 
 def _each(parts: Parts, change: Callable[[Any], Any]) -> Parts:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cache
+from operator import itemgetter
 
 import numpy as np
 
@@ -15,7 +16,7 @@ from curve_rank.data_files import read_toml
 
 def ramp(part: Array) -> Array:
     """0 below 0, 1 above 1, itself between."""
-    return np.clip(part, 0.0, 1.0)
+    return np.minimum(np.maximum(part, 0.0), 1.0)  # for one number much quicker than np.clip
 
 
 @dataclass(frozen=True)
@@ -77,9 +78,9 @@ def strains(readings: Readings) -> tuple[Strain, ...]:
     """Strain of every joint in one rep, the worst of its notes each."""
     result = []
     for joint in joints().values():
-        worst = max(joint.notes, key=lambda scale: float(scale.strain(readings)))
-        value = float(getattr(readings, worst.note))
-        result.append(Strain(joint, float(worst.strain(readings)), worst.says(value)))
+        graded = [(float(scale.strain(readings)), scale) for scale in joint.notes]
+        strain, worst = max(graded, key=itemgetter(0))
+        result.append(Strain(joint, strain, worst.says(float(getattr(readings, worst.note)))))
     return tuple(result)
 
 

@@ -6,6 +6,7 @@ import hashlib
 import math
 import threading
 from collections.abc import Callable, Hashable
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, TypeVar, cast
@@ -28,7 +29,7 @@ LARGEST_LOAD = 400.0
 KEPT_BYTES = 192 * 1024 * 1024
 """Memory for modelled variants and what is derived from them."""
 SMALL = 2048
-"""What an entry costs beside its arrays [bytes]."""
+"""What an entry costs beside arrays and text: a few small objects [bytes]."""
 
 Derived = TypeVar("Derived")
 
@@ -212,7 +213,9 @@ class Modeller:
             found = {key: self._kept[key] for key in keys if key in self._kept}
         missing = {k: v for k, v in zip(keys, variants, strict=True) if k not in found}
         made = {
-            key: replace(result, key=key) if isinstance(result, VariantModel) else result
+            key: replace(result, key=key, rep=result.rep.copied())
+            if isinstance(result, VariantModel)
+            else result
             for key, result in _model_each(missing, body, effort).items()
         }
         with self._lock:
@@ -257,7 +260,7 @@ class Modeller:
         return int(self._kept.currsize)
 
     def _keep(self, key: Hashable, value: object) -> None:
-        if _cost(value) <= self._kept.maxsize:
+        with suppress(ValueError):  # what is larger than all the room is not kept
             self._kept[key] = value
 
 
@@ -265,9 +268,7 @@ def _cost(value: object) -> int:
     """Memory of a kept entry, near enough [bytes]."""
     if isinstance(value, VariantModel):
         return SMALL + size_of(value.rep) + size_of(value.readings)
-    if isinstance(value, CurveRankError):
-        return SMALL
-    return SMALL + len(repr(value))
+    return SMALL + (len(value) if isinstance(value, str) else 0)
 
 
 def _model_each(
