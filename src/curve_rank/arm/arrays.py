@@ -64,9 +64,9 @@ def of_reps(parts: Parts, reps: Any) -> Parts:
     return _each(parts, lambda values: values[..., reps, :])
 
 
-def copied(parts: Parts) -> Parts:
-    """A dataclass of arrays with memory of its own."""
-    return _each(parts, np.ndarray.copy)
+def copy_of_reps(parts: Parts, reps: Any) -> Parts:
+    """The same with memory of its own."""
+    return _each(parts, lambda values: values[..., reps, :].copy())
 
 
 def size_of(parts: Any) -> int:

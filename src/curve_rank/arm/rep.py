@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from curve_rank.arm.actuators import ELBOW, SHOULDER, Capacities
-from curve_rank.arm.arrays import Array, BoolArray, copied, of_reps
+from curve_rank.arm.arrays import Array, BoolArray, copy_of_reps, of_reps
 from curve_rank.arm.balance import Balance, balance
 from curve_rank.arm.body import Body
 from curve_rank.arm.force import ExternalLoad
@@ -96,19 +96,15 @@ class RepBatch:
     other_moment: Array
     feasible: BoolArray
 
-    def of(self, i: int) -> RepBatch:
-        """One rep as a batch of its own, in the memory of this one."""
-        one = slice(i, i + 1)
-        parts = {name: of_reps(getattr(self, name), one) for name in PARTS}
-        rows = {name: getattr(self, name)[one] for name in (*ALONG, "load")}
-        heads = {name: getattr(self, name)[:, one] for name in PER_HEAD}
-        return replace(self, setups=self.setups[one], **parts, **rows, **heads)
-
-    def copied(self) -> RepBatch:
-        """The same with memory of its own, so that a batch it was cut from can go."""
-        parts = {name: copied(getattr(self, name)) for name in PARTS}
-        arrays = {name: getattr(self, name).copy() for name in (*ALONG, "load", *PER_HEAD)}
-        return replace(self, **parts, **arrays)
+    def of(self, i: int, *, copy: bool = False) -> RepBatch:
+        """One rep as a batch of its own; with a copy the batch it was cut from can go."""
+        one, cut = slice(i, i + 1), copy_of_reps if copy else of_reps
+        arrays = {name: getattr(self, name)[one] for name in (*ALONG, "load")}
+        arrays |= {name: getattr(self, name)[:, one] for name in PER_HEAD}
+        if copy:
+            arrays = {name: values.copy() for name, values in arrays.items()}
+        parts = {name: cut(getattr(self, name), one) for name in PARTS}
+        return replace(self, setups=self.setups[one], **parts, **arrays)
 
     def limits_of(self, i: int) -> dict[str, float]:
         """Each link's load of one rep [kg]."""

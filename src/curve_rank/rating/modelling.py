@@ -137,8 +137,9 @@ def model_variants(
     effort: float,
     load: float | None = None,
     check: bool = True,
+    apart: bool = False,
 ) -> tuple[VariantModel, ...]:
-    """Model variants in one batch, each at its working load or all at `load`.
+    """Model variants in one batch, each at its working load or all at `load`; `apart` in memory of their own.
 
     Raises
     ------
@@ -153,7 +154,7 @@ def model_variants(
     batch = model_reps(setups, body=body, effort=effort, loads=loads)
     readings = read_reps(batch, trunk_supported=tuple(trunk_held(v) for v in variants))
     result = tuple(
-        VariantModel(variant, readings.of(i), batch if len(variants) == 1 else batch.of(i))
+        VariantModel(variant, readings.of(i), batch if len(variants) == 1 else batch.of(i, copy=apart))
         for i, variant in enumerate(variants)
     )
     for modelled in result if check else ():
@@ -201,7 +202,8 @@ class Modeller:
     """
 
     def __init__(self, most_bytes: int = KEPT_BYTES) -> None:
-        self._kept: LRUCache[Hashable, Any] = LRUCache(most_bytes, getsizeof=_cost)
+        self._kept: LRUCache[Hashable, Any] = LRUCache(most_bytes, getsizeof=self._cost)
+        self._sizes: dict[tuple[int, ...], int] = {}
         self._lock = threading.Lock()
 
     def model(
@@ -213,9 +215,7 @@ class Modeller:
             found = {key: self._kept[key] for key in keys if key in self._kept}
         missing = {k: v for k, v in zip(keys, variants, strict=True) if k not in found}
         made = {
-            key: replace(result, key=key, rep=result.rep.copied())
-            if isinstance(result, VariantModel)
-            else result
+            key: replace(result, key=key) if isinstance(result, VariantModel) else result
             for key, result in _model_each(missing, body, effort).items()
         }
         with self._lock:
@@ -263,12 +263,14 @@ class Modeller:
         with suppress(ValueError):  # what is larger than all the room is not kept
             self._kept[key] = value
 
-
-def _cost(value: object) -> int:
-    """Memory of a kept entry, near enough [bytes]."""
-    if isinstance(value, VariantModel):
-        return SMALL + size_of(value.rep) + size_of(value.readings)
-    return SMALL + (len(value) if isinstance(value, str) else 0)
+    def _cost(self, value: object) -> int:
+        """Memory of a kept entry, near enough [bytes]."""
+        if isinstance(value, VariantModel):
+            shape = value.rep.drive.shape  # models of one shape are of one size
+            if shape not in self._sizes:
+                self._sizes[shape] = size_of(value.rep) + size_of(value.readings)
+            return SMALL + self._sizes[shape]
+        return SMALL + (len(value) if isinstance(value, str) else 0)
 
 
 def _model_each(
@@ -278,7 +280,7 @@ def _model_each(
     if not variants:
         return {}
     try:
-        whole = model_variants(tuple(variants.values()), body, effort=effort)
+        whole = model_variants(tuple(variants.values()), body, effort=effort, apart=True)
         return dict(zip(variants, whole, strict=True))
     except CurveRankError as error:
         if len(variants) == 1:
