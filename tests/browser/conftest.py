@@ -11,8 +11,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, sync_playwright
+from axe_playwright_python.base import AXE_SCRIPT
+from playwright.sync_api import Browser, ConsoleMessage, Error, Page, ViewportSize, sync_playwright
 from waitress.server import create_server
 
 from curve_rank.background.draws import Draws
@@ -53,6 +53,11 @@ def browser() -> Iterator[Browser]:
         launched.close()
 
 
+SERIOUS = """async (options) => (await axe.run(document, options)).violations
+  .filter((fault) => ["serious", "critical"].includes(fault.impact))
+  .map((fault) => `${fault.id}: ${fault.nodes.slice(0, 4).map((node) => node.target).join(", ")}`)"""
+
+
 @dataclass
 class Visit:
     """A page, and everything its console complained about."""
@@ -61,41 +66,46 @@ class Visit:
     address: str
     complaints: list[str] = field(default_factory=list)
 
+    def hear(self, message: ConsoleMessage) -> None:
+        if message.type in ("error", "warning"):
+            self.complaints.append(message.text)
+
+    def catch(self, error: Error) -> None:
+        self.complaints.append(str(error))
+
     def go(self, path: str) -> None:
         self.page.goto(self.address + path)
 
     def serious_faults(self, rules: dict[str, Any]) -> list[str]:
         """What axe finds serious or critical by some of its rules."""
-        options = {"resultTypes": ["violations"]} | rules
-        found = Axe().run(self.page, options=options).response["violations"]
-        return [
-            f"{fault['id']}: {[node['target'] for node in fault['nodes']][:4]}"
-            for fault in found
-            if fault["impact"] in ("serious", "critical")
-        ]
+        if not self.page.evaluate("Boolean(window.axe)"):
+            self.page.evaluate(AXE_SCRIPT)
+        found: list[str] = self.page.evaluate(SERIOUS, {"resultTypes": ["violations"]} | rules)
+        return found
+
+
+DESK: ViewportSize = {"width": 1280, "height": 800}
 
 
 @pytest.fixture(scope="session")
-def context(browser: Browser) -> Iterator[BrowserContext]:
-    desk: ViewportSize = {"width": 1280, "height": 800}
-    with browser.new_context(viewport=desk, color_scheme="light", reduced_motion="reduce") as made:
-        made.set_default_timeout(15_000)
-        yield made
+def page(browser: Browser) -> Iterator[Page]:
+    """The one page that all visits use in turn."""
+    with browser.new_context(color_scheme="light", reduced_motion="reduce") as context:
+        context.set_default_timeout(15_000)
+        yield context.new_page()
 
 
 @pytest.fixture
-def visit(context: BrowserContext, address: str) -> Iterator[Visit]:
-    page = context.new_page()
+def visit(page: Page, address: str) -> Iterator[Visit]:
     visit = Visit(page, address)
-    page.on(
-        "console",
-        lambda message: (
-            visit.complaints.append(message.text) if message.type in ("error", "warning") else None
-        ),
-    )
-    page.on("pageerror", lambda error: visit.complaints.append(str(error)))
+    page.set_viewport_size(DESK)
+    page.emulate_media(color_scheme="light")
+    page.on("console", visit.hear)
+    page.on("pageerror", visit.catch)
     yield visit
-    page.close()
+    page.remove_listener("console", visit.hear)
+    page.remove_listener("pageerror", visit.catch)
+    page.goto("about:blank")
     assert visit.complaints == []
 
 

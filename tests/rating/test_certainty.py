@@ -12,7 +12,7 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.ranking import Ranking, question, rank
 from tests.helpers import drawn_parts
 
-FEW = tuple(v for v in built_in() if v.group == "flexors")[::5]
+FEW = tuple(v for v in built_in() if v.group == "flexors")[::8]
 
 
 @pytest.fixture(scope="module")
