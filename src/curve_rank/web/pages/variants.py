@@ -51,14 +51,26 @@ class CatalogueView:
 
 
 @dataclass(frozen=True)
-class VariantView:
-    """Everything about one variant, for a target, a lens and a person."""
+class Subject:
+    """One variant, modelled, for a target, a lens and a person."""
 
     modelled: VariantModel
     target: Target
     lens: Lens
     client: Client
     reps: int
+
+    def figures(self, *, whole: bool = True) -> dict[str, Picture]:
+        """The figure at the stretched end, the hard spot and the short end."""
+        person, last = figure(self.modelled), self.modelled.along("demand").size - 1
+        moments = {"stretched end": 0, "hard spot": self.modelled.hard, "short end": last}
+        return {name: person.at(at, whole=whole) for name, at in moments.items()}
+
+
+@dataclass(frozen=True)
+class VariantView(Subject):
+    """Everything about it."""
+
     intervals: tuple[ReadingInterval, ...]
     faults: tuple[FaultCost, ...]
     cautions: tuple[CautionReason, ...]
@@ -87,12 +99,6 @@ class VariantView:
     def limit(self) -> str:
         """What gives out first."""
         return gives_out(self.modelled)
-
-    def figures(self, *, whole: bool = True) -> dict[str, Picture]:
-        """The figure at the stretched end, the hard spot and the short end."""
-        person, last = figure(self.modelled), self.modelled.along("demand").size - 1
-        moments = {"stretched end": 0, "hard spot": self.modelled.hard, "short end": last}
-        return {name: person.at(at, whole=whole) for name, at in moments.items()}
 
     def as_data(self) -> dict[str, Any]:
         """The page's JSON twin."""
@@ -173,11 +179,11 @@ def handout(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def picture_file(variant_id: str, name: str) -> ResponseReturnValue:
     """One picture on its own: its strip, figure or curves, on light or dark paper."""
-    view, paper = _view(variant_id), PictureQuery.read(request.args).paper
+    subject, paper = _subject(variant_id), PictureQuery.read(request.args).paper
     makers: dict[str, Callable[[], Picture]] = {
-        "strip": lambda: strip(view.modelled, view.target, "large"),
-        "figure": lambda: view.figures()["hard spot"],
-        "curves": lambda: curves(view.modelled).picture,
+        "strip": lambda: strip(subject.modelled, subject.target, "large"),
+        "figure": lambda: subject.figures()["hard spot"],
+        "curves": lambda: curves(subject.modelled).picture,
     }
     make = known("picture", name, makers)
     return Response(svg(make(), ByColour(paper)), mimetype="image/svg+xml")
@@ -195,29 +201,35 @@ def _others(client: Client, reps: int) -> tuple[VariantModel, ...]:
     return current.modeller().able(current.all_variants(), client.body, effort=effort_for_reps(reps))
 
 
-def _view(variant_id: str) -> VariantView:
+def _subject(variant_id: str) -> Subject:
     variant, query = current.variant_named(variant_id), VariantQuery.read(request.args)
-    client, effort = client_for(query.person), effort_for_reps(query.reps)
-    lens = known("lens", query.lens, current.lenses_for(query.lens))
-    target = _target(variant, query.target)
-    modelled = current.modeller().one(variant, client.body, effort=effort)
-    drawn = current.draws().quick(variant, client.body, effort)
-    others = _others(client, query.reps)
+    client = client_for(query.person)
+    return Subject(
+        modelled=current.modeller().one(variant, client.body, effort=effort_for_reps(query.reps)),
+        target=_target(variant, query.target),
+        lens=known("lens", query.lens, current.lenses_for(query.lens)),
+        client=client,
+        reps=query.reps,
+    )
+
+
+def _view(variant_id: str) -> VariantView:
+    subject = _subject(variant_id)
+    modelled, body, target, lens = subject.modelled, subject.client.body, subject.target, subject.lens
+    variant, effort = modelled.variant, effort_for_reps(subject.reps)
+    drawn = current.draws().quick(variant, body, effort)
+    others = _others(subject.client, subject.reps)
     completing = complements(modelled, others)
     pairs = (read_pair(modelled, completing[0].modelled),) if completing else ()
     return VariantView(
-        modelled=modelled,
-        target=target,
-        lens=lens,
-        client=client,
-        reps=query.reps,
+        **vars(subject),
         intervals=reading_intervals(modelled, drawn, target, lens),
         faults=fault_costs(modelled, target, lens, current.modeller(), effort=effort),
         cautions=cautions_for(modelled),
-        timed=time_rep(modelled.setup, client.body, modelled.load, tempo_of(variant)),
+        timed=time_rep(modelled.setup, body, modelled.load, tempo_of(variant)),
         schemes=(*read_schemes(modelled, tuple(schemes().values())), *pairs),
         # Repetitions with nothing added or taken off, where the body is the weight.
-        at_body_weight=reps_at(variant, client.body, 0.0) if carried(variant) else None,
+        at_body_weight=reps_at(variant, body, 0.0) if carried(variant) else None,
         neighbours=neighbours(modelled, others),
         complements=completing,
     )
