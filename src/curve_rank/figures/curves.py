@@ -5,14 +5,16 @@ The page's script moves the cursor and the dots; where they go is told beside th
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
 from math import floor, log10
 from typing import Any
 
 import numpy as np
 
 from curve_rank.arm.arrays import Array
-from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, line, points
+from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, line
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 
@@ -24,7 +26,7 @@ ENDS = 5
 
 @dataclass(frozen=True)
 class Series:
-    """One curve of a panel: its role, its name and its values along the rep."""
+    """One curve of a panel: its role, its name and its values along the rep; a faint one has no key."""
 
     key: str
     role: str
@@ -34,17 +36,26 @@ class Series:
 
 @dataclass(frozen=True)
 class _Panel:
-    """One panel: its curves and its scale, from a value to its place on the paper."""
+    """One panel: its curves, the faint ones first, and its scale, from a value to its place on the paper."""
 
     title: str
     top: float
     series: tuple[Series, ...]
-    ghosts: tuple[Series, ...]
     ticks: tuple[float, ...]
+
+    @cached_property
+    def down(self) -> list[list[float]]:
+        """Each curve's places down the paper."""
+        places: list[list[float]] = self.y(np.stack([s.values for s in self.series])).tolist()
+        return places
 
     def y(self, values: Array) -> Array:
         low, high = self.ticks[0], self.ticks[-1]
-        return np.asarray(self.top + PANEL * (1 - (values - low) / (high - low)))
+        return np.round(self.top + PANEL * (1 - (values - low) / (high - low)), 1)
+
+    def keyed(self) -> Iterator[tuple[Series, list[float]]]:
+        """The curves that are not faint, with their places."""
+        return ((s, down) for s, down in zip(self.series, self.down, strict=True) if s.key)
 
 
 @dataclass(frozen=True)
@@ -83,17 +94,14 @@ def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
     x = np.linspace(LEFT, WIDTH - RIGHT, count)
     height = len(panels) * (PANEL + GAP) + 26
     hard, bottom = modelled.hard, height - GAP + 2
-    dots = {s.key: np.round(panel.y(s.values), 1) for panel in panels for s in panel.series}
+    across = "M" + "L".join(f"{place:.1f} %.1f" for place in x.tolist())
     shapes: list[Shape] = []
     for n, panel in enumerate(panels):
-        shapes += _panel_shapes(panel, x, modelled.told_slack if n == 0 else (), modelled.told_slack)
+        shapes += _panel_shapes(panel, across, modelled.told_slack if n == 0 else (), modelled.told_slack)
     shapes += _rep_axis(modelled, bottom)
     cursor = line("curve-cursor", float(x[hard]), TOP - 4, float(x[hard]), bottom, key="cursor")
-    marks = [
-        Circle(f"curve-dot {s.role}", float(x[hard]), float(dots[s.key][hard]), 3.4, key=s.key)
-        for panel in panels
-        for s in panel.series
-    ]
+    keyed = [one for panel in panels for one in panel.keyed()]
+    marks = [Circle(f"curve-dot {s.role}", float(x[hard]), down[hard], 3.4, key=s.key) for s, down in keyed]
     return Curves(
         Picture(
             role="curves-picture",
@@ -105,7 +113,7 @@ def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
             scaled=True,
         ),
         np.round(x, 1).tolist(),
-        {key: row.tolist() for key, row in dots.items()},
+        {s.key: down for s, down in keyed},
     )
 
 
@@ -121,12 +129,14 @@ def nice_ticks(low: float, high: float, about: int = 4) -> tuple[float, ...]:
 def _panels(modelled: VariantModel, ghost: VariantModel | None) -> list[_Panel]:
     result = []
     old = _series(ghost) if ghost else [()] * 4
-    for n, (title, series) in enumerate(zip(TITLES, _series(modelled), strict=True)):
-        every = np.concatenate([s.values for s in (*series, *old[n])])
+    for n, (title, new) in enumerate(zip(TITLES, _series(modelled), strict=True)):
+        faint = tuple(replace(s, key="", role=f"curve-ghost {s.role}") for s in old[n])
+        series = (*faint, *new)
+        every = np.concatenate([s.values for s in series])
         # What is told in percent is drawn on a scale of a hundred; a moment that reverses goes below 0.
         low = min(0.0, float(every.min())) if n == 0 else 0.0
         high = max(0.0 if n == 0 else 100.0, float(every.max()))
-        result.append(_Panel(title, TOP + n * (PANEL + GAP), series, old[n], nice_ticks(low, high)))
+        result.append(_Panel(title, TOP + n * (PANEL + GAP), series, nice_ticks(low, high)))
     return result
 
 
@@ -157,9 +167,10 @@ def _series(modelled: VariantModel) -> list[tuple[Series, ...]]:
 
 
 def _panel_shapes(
-    panel: _Panel, x: Array, named: tuple[tuple[float, float], ...], slack: tuple[tuple[float, float], ...]
+    panel: _Panel, across: str, named: tuple[tuple[float, float], ...], slack: tuple[tuple[float, float], ...]
 ) -> list[Shape]:
-    left, right, xs = float(x[0]), float(x[-1]), x.tolist()
+    """A panel's slack, scale, curves and names; `across` is a path's text that lacks its places down."""
+    left, right = LEFT, WIDTH - RIGHT
     shapes: list[Shape] = []
     for start, end in slack:
         shapes.append(
@@ -177,16 +188,14 @@ def _panel_shapes(
         shapes.append(Label("curve-text", left - 5, y + 4, f"{tick:g}".replace("-", "−"), "end"))
     shapes.append(line("curve-domain", left, panel.top, left, panel.top + PANEL))
     shapes.append(Label("curve-title", left, panel.top - 6, panel.title))
-    for s in panel.ghosts:
-        shapes.append(Path(f"curve curve-ghost {s.role}", "M" + points(xs, panel.y(s.values).tolist())))
-    for s in panel.series:
-        shapes.append(Path(f"curve {s.role}", "M" + points(xs, panel.y(s.values).tolist())))
+    for s, down in zip(panel.series, panel.down, strict=True):
+        shapes.append(Path(f"curve {s.role}", across % tuple(down)))
     return shapes + _names(panel, right)
 
 
 def _names(panel: _Panel, right: float) -> list[Shape]:
     """Each curve's name beside its end, pushed apart where they would stand on each other."""
-    ends = sorted((float(panel.y(s.values)[-1]), s.name) for s in panel.series)
+    ends = sorted((down[-1], s.name) for s, down in panel.keyed())
     at: list[float] = []
     for y, _ in ends:
         at.append(max(y, at[-1] + LINE_SPACE) if at else y)
