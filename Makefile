@@ -15,6 +15,7 @@ lint: setup
 	.venv/bin/ruff format --check src tests benchmarks scripts
 	.venv/bin/mypy
 	.venv/bin/lint-imports
+	.venv/bin/python -m scripts.check_sizes
 
 bench: setup
 	.venv/bin/python -m benchmarks

@@ -166,10 +166,15 @@ class LoadsQuery(RequestForm):
     person: Whole | None = Field(default=None, alias="for")
 
 
-class BodyForm(RequestForm):
-    """A person's size [cm, kg] and, where there is one, a known set."""
+class PersonForm(RequestForm):
+    """Whom a form is about."""
 
     person: Whole = Field(alias="for")
+
+
+class BodyForm(PersonForm):
+    """A person's size [cm, kg] and, where there is one, a known set."""
+
     height: Number = 178.0
     mass: Number = 80.0
     upper_arm: Number | None = None

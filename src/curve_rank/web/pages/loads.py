@@ -18,7 +18,7 @@ from curve_rank.store import people
 from curve_rank.store.tables import BodyRow, Person
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import BodyForm, LoadsQuery
+from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
 from curve_rank.web.problems import status_of
 from curve_rank.web.question import Client, client_for
 
@@ -89,18 +89,18 @@ def data() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def save_body() -> ResponseReturnValue:
     """Keep a person's size, and the strength that a known set explains."""
-    form = BodyForm.read(request.form)
-    client = client_for(form.person)
+    person = PersonForm.read(request.form).person
+    client = client_for(person)
     try:
-        body, known = _body_and_set(form)
+        body, known = _body_and_set(BodyForm.read(request.form))
         with current.writing() as session:
-            kept = people.save_body(session, current.viewer(), form.person, body, known)
+            kept = people.save_body(session, current.viewer(), person, body, known)
     except CurveRankError as error:
-        typed = {"for": str(form.person)}
+        typed = {"for": str(person)}
         page = _page(typed, client, typed_body=dict(request.form), problem=str(error))
         return page, status_of(error)
     notices.tell(f"Kept for {kept.name}.")
-    return redirect(f"{url_for('loads.show')}?for={form.person}", 303)
+    return redirect(f"{url_for('loads.show')}?for={person}", 303)
 
 
 def _body_and_set(form: BodyForm) -> tuple[Body, KnownSet | None]:
