@@ -70,6 +70,13 @@ def test_a_stand_alone_picture_needs_nothing_of_a_page(pictures: dict[str, Pictu
                     assert element.get("fill") or element.get("stroke"), (name, ET.tostring(element))
 
 
+def test_a_stand_alone_lever_is_written_over_its_own_halo(pictures: dict[str, Picture]) -> None:
+    root = ET.fromstring(svg(pictures["figure"], ByColour("dark")))
+    below, above = (text for text in root.iter(f"{NAMESPACE}text") if (text.text or "").startswith("lever"))
+    assert (below.get("stroke"), above.get("stroke")) == (palette().colour("paper", "dark"), None)
+    assert below.get("fill") == above.get("fill") == palette().colour("force", "dark")
+
+
 def test_what_stands_in_a_picture_is_escaped() -> None:
     wild = "<script>\"&'</script>"
     picture = Picture(

@@ -92,8 +92,8 @@ def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
     panels = _panels(modelled, ghost)
     count = modelled.along("demand").size
     x = np.linspace(LEFT, WIDTH - RIGHT, count)
-    height = len(panels) * (PANEL + GAP) + 26
-    hard, bottom = modelled.hard, height - GAP + 2
+    bottom = len(panels) * (PANEL + GAP) - 2
+    hard, height = modelled.hard, bottom + 34
     across = "M" + "L".join(f"{place:.1f} %.1f" for place in x.tolist())
     shapes: list[Shape] = []
     for n, panel in enumerate(panels):

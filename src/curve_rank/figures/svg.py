@@ -13,6 +13,7 @@ from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect,
 NAMESPACE = "http://www.w3.org/2000/svg"
 INK = 1.6
 """Width of a pattern's stripes."""
+HALO = "0.3em"
 
 
 class Paint(Protocol):
@@ -23,6 +24,9 @@ class Paint(Protocol):
 
     def patterned(self, role: str) -> str:
         """The head whose pattern fills it, or nothing."""
+
+    def halo(self, role: str) -> dict[str, str]:
+        """What sets its letters off from what lies below them, where another text has to do so."""
 
     def definitions(self, heads: Iterable[str]) -> ET.Element | None:
         """Patterns that the picture brings along."""
@@ -37,6 +41,9 @@ class ByClass:
 
     def patterned(self, role: str) -> str:  # noqa: ARG002
         return ""
+
+    def halo(self, role: str) -> dict[str, str]:  # noqa: ARG002
+        return {}
 
     def definitions(self, heads: Iterable[str]) -> ET.Element | None:  # noqa: ARG002
         return None
@@ -62,6 +69,13 @@ class ByColour:
         if not any(n in palette().roles and palette().roles[n].patterned for n in names):
             return ""
         return next((name.removeprefix("head-") for name in names if name.startswith("head-")), "")
+
+    def halo(self, role: str) -> dict[str, str]:
+        found = palette().roles.get(role)
+        if found is None or not found.halo:
+            return {}
+        stroke = palette().colour(found.halo, self.theme)
+        return {"stroke": stroke, "stroke-width": HALO, "stroke-linejoin": "round"}
 
     def definitions(self, heads: Iterable[str]) -> ET.Element:
         return _definitions(heads, self._hue, palette().colour("paper", self.theme))
@@ -179,7 +193,17 @@ def _element(shape: Shape, paint: Paint) -> ET.Element:
     pattern = _pattern_of(shape, paint)
     if pattern:
         element.set("fill", f"url(#pat-{pattern})")
-    return element
+    halo = paint.halo(shape.role) if isinstance(shape, Label) else {}
+    return _over(halo, element) if halo else element
+
+
+def _over(halo: dict[str, str], text: ET.Element) -> ET.Element:
+    """A text above its own halo."""
+    both = ET.Element("g")
+    below = ET.SubElement(both, "text", text.attrib | halo)
+    below.text = text.text
+    both.append(text)
+    return both
 
 
 def _pattern_of(shape: Shape, paint: Paint) -> str:

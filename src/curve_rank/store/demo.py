@@ -49,7 +49,11 @@ OWN = (
     (
         "Hayloft deep recline",
         "reclined-45-dumbbell-curl",
-        (("posture.trunk_pitch", -50.0), ("path.0.elbow", 8.0)),
+        (
+            ("posture.trunk_pitch", -50.0),
+            ("path.0.elbow", 8.0),
+            ("setup.0", "Set the bench to 40° from the floor."),
+        ),
     ),
     ("Steep pad, palms in", "pad-60-dumbbell-curl", (("posture.forearm", -45.0),)),
     (

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 
 from flask import Blueprint, Response, redirect, render_template, request, url_for
@@ -108,5 +109,13 @@ def _stored(kind: str, slug: str) -> StoredText:
 def _page(kind: str, slug: str, *, problem: str, typed: str | None = None) -> str:
     stored = _stored(kind, slug)
     versions = documents.versions(current.session(), current.viewer(), kind, slug)
-    view = RepairView(stored, stored.text if typed is None else typed, problem, versions)
+    view = RepairView(stored, _laid_out(stored.text) if typed is None else typed, problem, versions)
     return render_template("pages/documents/documents.html", view=view, back=url_for(LISTS[kind]))
+
+
+def _laid_out(text: str) -> str:
+    """JSON over several lines; what is none as it stands."""
+    try:
+        return json.dumps(json.loads(text), indent=2, ensure_ascii=False)
+    except ValueError:
+        return text
