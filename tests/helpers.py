@@ -12,7 +12,11 @@ import numpy as np
 from flask import Flask
 from flask.testing import FlaskClient
 
+from curve_rank.arm.actuators import Actuators, actuators
 from curve_rank.arm.body import Body
+from curve_rank.arm.joint_path import ANGLES
+from curve_rank.arm.muscle import default_anatomy, head_geometry
+from curve_rank.arm.posture import Posture
 from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
@@ -21,6 +25,12 @@ from curve_rank.rating.draws import DrawTask, model_draws
 from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.web.current import Desk, desk
 
+ONE_OF_A_KIND = (
+    "standing-turning-curl", "reclined-60-dumbbell-curl", "cable-curl-arm-behind", "dumbbell-band-curl",
+    "band-overhead-extension", "machine-pad-curl", "chin-up", "push-up-hands-close", "bench-press-narrow",
+    "dumbbell-pullover", "side-lying-one-arm", "bar-up-the-body-curl",
+)  # fmt: skip
+"""A variant of each kind of support, load, line and movement."""
 CORNER = re.compile(r"([A-Z])([^A-Z]*)")
 ALONG = np.linspace(0, 1, 9)[1:, None]
 
@@ -37,6 +47,28 @@ def corners(path: str) -> np.ndarray:
         elif letter != "Z":
             found.append(numbers[-2:])
     return np.array(found)
+
+
+def posture(**given_angles: object) -> Posture:
+    """Postures along samples: angles given by name [°], the others 0."""
+    full = {name: np.asarray(given_angles.get(name, 0.0), dtype=float) for name in ANGLES}
+    shape = np.broadcast_shapes(*(v.shape for v in full.values()), (1,))
+    return Posture(**{name: np.broadcast_to(v, shape).copy() for name, v in full.items()})
+
+
+def random_columns(count: int, rng: np.random.Generator) -> Actuators:
+    """Actuators at random postures and grips."""
+    angles = {
+        "elbow": rng.uniform(0, 145, count),
+        "forearm": rng.uniform(-90, 90, count),
+        "shoulder": rng.uniform(-60, 180, count),
+        "abduction": rng.uniform(-20, 100, count),
+    }
+    anatomy = default_anatomy()
+    grip = rng.choice([1.0, 2.0, 6.0, 8.0], count)
+    return actuators(
+        anatomy, head_geometry(anatomy, **angles), forearm=angles["forearm"], grip=grip, body=Body()
+    )
 
 
 def modelled(variant: Variant | str, body: Body | None = None, **settings: object) -> VariantModel:

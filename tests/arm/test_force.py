@@ -9,19 +9,13 @@ from hypothesis import strategies as st
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.force import ExternalLoad, external_load
-from curve_rank.arm.joint_path import ANGLES
 from curve_rank.arm.lines import Cable, FreeWeight, Line, grouped
 from curve_rank.arm.posture import Posture, arm_frame, trunk_to_room
 from curve_rank.errors import PostureError
+from tests.helpers import posture
 
 BODY = Body()
 angles = st.floats(-80, 80)
-
-
-def posture(**given_angles: object) -> Posture:
-    full = {name: np.asarray(given_angles.get(name, 0.0), dtype=float) for name in ANGLES}
-    shape = np.broadcast_shapes(*(v.shape for v in full.values()), (1,))
-    return Posture(**{name: np.broadcast_to(v, shape).copy() for name, v in full.items()})
 
 
 def load(lines: tuple[Line, ...], at: Posture, hip: float = 0.95) -> ExternalLoad:

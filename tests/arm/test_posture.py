@@ -7,17 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.joint_path import ANGLES
-from curve_rank.arm.posture import Posture, arm_frame, room_to_trunk, trunk_to_room
+from curve_rank.arm.posture import arm_frame, room_to_trunk, trunk_to_room
+from tests.helpers import posture
 
 BODY = Body()
 angles = st.floats(-80, 80)
-
-
-def posture(**given_angles: object) -> Posture:
-    full = {name: np.asarray(given_angles.get(name, 0.0), dtype=float) for name in ANGLES}
-    shape = np.broadcast_shapes(*(v.shape for v in full.values()), (1,))
-    return Posture(**{name: np.broadcast_to(v, shape).copy() for name, v in full.items()})
 
 
 @given(pitch=angles, roll=angles, x=st.floats(-2, 2), y=st.floats(0, 2), z=st.floats(-2, 2))

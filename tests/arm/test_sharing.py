@@ -6,24 +6,9 @@ import numpy as np
 import pytest
 import quadprog
 
-from curve_rank.arm.actuators import Actuators, actuators
-from curve_rank.arm.body import Body
-from curve_rank.arm.muscle import default_anatomy, head_geometry
+from curve_rank.arm.actuators import Actuators
 from curve_rank.arm.sharing import share_load
-
-
-def random_columns(count: int, rng: np.random.Generator) -> Actuators:
-    angles = {
-        "elbow": rng.uniform(0, 145, count),
-        "forearm": rng.uniform(-90, 90, count),
-        "shoulder": rng.uniform(-60, 180, count),
-        "abduction": rng.uniform(-20, 100, count),
-    }
-    anatomy = default_anatomy()
-    grip = rng.choice([1.0, 2.0, 6.0, 8.0], count)
-    return actuators(
-        anatomy, head_geometry(anatomy, **angles), forearm=angles["forearm"], grip=grip, body=Body()
-    )
+from tests.helpers import random_columns
 
 
 def independent(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) -> np.ndarray | None:

@@ -6,15 +6,14 @@ import numpy as np
 import pytest
 from scipy.optimize import linprog
 
-from curve_rank.arm.actuators import ELBOW, FOREARM, Actuators, actuators
-from curve_rank.arm.body import Body
-from curve_rank.arm.muscle import default_anatomy, head_geometry
+from curve_rank.arm.actuators import ELBOW, FOREARM
 from curve_rank.arm.strength import (
     ElbowStrength,
     elbow_link,
     load_at_effort,
     window_matrix,
 )
+from tests.helpers import random_columns
 
 
 def test_working_load_is_the_one_whose_hardest_tenth_reaches_the_effort() -> None:
@@ -26,20 +25,6 @@ def test_working_load_is_the_one_whose_hardest_tenth_reaches_the_effort() -> Non
     assert np.isinf(
         load_at_effort(elbow_link("never", capacity, static, -per_kg), 0.75, np.zeros(50), 41)
     ).all()
-
-
-def random_columns(count: int, rng: np.random.Generator) -> Actuators:
-    angles = {
-        "elbow": rng.uniform(0, 145, count),
-        "forearm": rng.uniform(-90, 90, count),
-        "shoulder": rng.uniform(-60, 180, count),
-        "abduction": rng.uniform(-20, 100, count),
-    }
-    anatomy = default_anatomy()
-    grip = rng.choice([1.0, 2.0, 6.0, 8.0], count)
-    return actuators(
-        anatomy, head_geometry(anatomy, **angles), forearm=angles["forearm"], grip=grip, body=Body()
-    )
 
 
 def test_strength_agrees_with_an_independent_linear_programme() -> None:

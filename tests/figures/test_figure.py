@@ -13,19 +13,7 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.figures.figure import Figure, figure
 from curve_rank.figures.person import leg_joints
 from curve_rank.figures.projection import VIEWS
-from tests.helpers import corners, modelled
-
-KINDS = (
-    "reclined-60-dumbbell-curl",
-    "pad-45-cable-curl",
-    "band-overhead-extension",
-    "machine-pad-curl",
-    "chin-up",
-    "push-up-hands-close",
-    "dumbbell-pullover",
-    "bar-up-the-body-curl",
-    "double-shoulder-height-cable-curl",
-)
+from tests.helpers import ONE_OF_A_KIND, corners, modelled
 
 
 def outlines(drawn: Figure, key: str) -> list[np.ndarray]:
@@ -34,7 +22,7 @@ def outlines(drawn: Figure, key: str) -> list[np.ndarray]:
     return [corners(shape.at(frame)) for frame in range(len(drawn.angle))]
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
 def test_limbs_keep_their_size_while_they_move(kind: str) -> None:
     """A limb may foreshorten but never grows past its own length."""
     body = Body()
@@ -62,7 +50,7 @@ def test_the_lever_is_drawn_as_long_as_it_reads() -> None:
         assert np.hypot(*(line[1] - line[0])) == pytest.approx(10 * centimetres, abs=3)
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
 def test_the_near_frame_holds_arm_and_grip_and_the_whole_one_the_body(kind: str) -> None:
     drawn = figure(modelled(kind))
 

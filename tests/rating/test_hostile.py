@@ -18,18 +18,8 @@ from curve_rank.errors import CurveRankError
 from curve_rank.exchange.json_views import model_view
 from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.modelling import Modeller, model_variants
+from tests.helpers import ONE_OF_A_KIND
 
-KINDS = (
-    "standing-dumbbell-curl",
-    "cable-curl-arm-behind",
-    "dumbbell-band-curl",
-    "machine-pad-curl",
-    "chin-up",
-    "bench-press-narrow",
-    "straight-arm-pull-down",
-    "side-lying-one-arm",
-    "standing-turning-curl",
-)
 numbers = st.one_of(
     st.floats(-400, 400), st.sampled_from([0.0, 1e-9, -1e-9, 1e12, -1e12, 89.999, 90.0, 145.0, 180.0, -60.0])
 )
@@ -67,7 +57,7 @@ def model_or_refuse(make: Any) -> Variant | None:
     return None
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
 @given(data=st.data())
 @settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_any_number_anywhere_is_modelled_or_refused(kind: str, data: st.DataObject) -> None:
@@ -85,7 +75,7 @@ def test_any_number_anywhere_is_modelled_or_refused(kind: str, data: st.DataObje
 @given(data=st.data())
 @settings(max_examples=120)
 def test_any_value_in_a_documents_place_is_modelled_or_refused(data: st.DataObject) -> None:
-    document = find_variant(data.draw(st.sampled_from(KINDS)), built_in()).model_dump(mode="json")
+    document = find_variant(data.draw(st.sampled_from(ONE_OF_A_KIND)), built_in()).model_dump(mode="json")
     for _ in range(data.draw(st.integers(1, 3))):
         key = data.draw(st.sampled_from(sorted(document)))
         document[key] = data.draw(anything)

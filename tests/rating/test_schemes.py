@@ -8,19 +8,7 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.rating.modelling import model_variants
 from curve_rank.rating.schemes import read_pair, read_scheme, schemes
-from tests.helpers import modelled
-
-KINDS = (
-    "standing-dumbbell-curl",
-    "cable-curl-arm-behind",
-    "dumbbell-band-curl",
-    "machine-pad-curl",
-    "chin-up",
-    "bench-press-narrow",
-    "straight-arm-pull-down",
-    "side-lying-one-arm",
-    "standing-turning-curl",
-)
+from tests.helpers import ONE_OF_A_KIND, modelled
 
 
 def test_partial_reps_place_tension_where_they_are() -> None:
@@ -47,7 +35,7 @@ def test_a_pair_is_the_sum_of_its_two() -> None:
     assert pair.seconds == pytest.approx(sum(p.seconds for p in parts))
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
 def test_every_scheme_works_on_every_kind_of_movement(kind: str) -> None:
     modelled = model_variants((find_variant(kind, built_in()),), Body(), effort=0.75)[0]
     for scheme in schemes().values():

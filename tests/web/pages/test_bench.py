@@ -12,23 +12,12 @@ from sqlalchemy import func, select
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.store.tables import Document
 from curve_rank.web.pages.bench.controls import controls
-from tests.helpers import desk_of
+from tests.helpers import ONE_OF_A_KIND, desk_of
 
-KINDS = (
-    "reclined-60-dumbbell-curl",
-    "pad-45-cable-curl",
-    "band-overhead-extension",
-    "machine-pad-curl",
-    "chin-up",
-    "push-up-hands-close",
-    "dumbbell-pullover",
-    "bar-up-the-body-curl",
-    "double-shoulder-height-cable-curl",
-)
 CURL = "/bench/standing-dumbbell-curl"
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
 def test_every_control_can_be_moved_to_both_its_ends(client: FlaskClient, kind: str) -> None:
     """The end of a slider is a set-up that works or a message that says why not."""
     for control in controls(find_variant(kind, built_in())):
@@ -40,7 +29,7 @@ def test_every_control_can_be_moved_to_both_its_ends(client: FlaskClient, kind: 
                 assert len(answer.get_json()["error"]) > 20
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
 def test_the_page_holds_each_control_with_its_present_value(client: FlaskClient, kind: str) -> None:
     page = client.get(f"/bench/{kind}").text
     for control in controls(find_variant(kind, built_in())):
