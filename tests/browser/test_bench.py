@@ -52,7 +52,7 @@ def test_an_educator_asks_studies_changes_saves_and_finds_it_again(visit: Visit)
     page.get_by_label("Save as a variant").fill("Drag test recline")
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.locator(".notice")).to_contain_text("It stands on the board")
-    visit.go("/board?target=biceps_long&lens=long_length")
+    visit.go("/board?target=biceps_long&lens=long_length&with=dumbbell")
     expect(page.locator(".name", has_text="Drag test recline")).to_be_visible()
 
 
@@ -75,7 +75,7 @@ def test_typing_a_value_resetting_and_a_setup_that_cannot_be(visit: Visit) -> No
 def test_reading_works_without_scripts(visit: Visit) -> None:
     context = visit.page.context.browser.new_context(java_script_enabled=False)  # type: ignore[union-attr]
     page = context.new_page()
-    page.goto(visit.address + "/board?target=triceps_long")
+    page.goto(visit.address + "/board?target=triceps_long&with=cable")
     page.locator(".row-entry summary").first.click()
     page.get_by_role("link", name="All about it").first.click()
     expect(page.get_by_role("heading", name="What faults cost")).to_be_visible()

@@ -11,7 +11,7 @@ from tests.browser.conftest import Visit
 
 def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Visit) -> None:
     page = visit.page
-    visit.go("/board?target=biceps_short&lens=even_tension&reps=12")
+    visit.go("/board?target=biceps_short&lens=even_tension&reps=12&with=cable")
     expect(page.locator("[data-whisker] svg").first).to_be_visible(timeout=10_000)
     expect(page.locator(".sure-words")).to_have_text(re.compile(r"\d+ of 500 draws"))
     page.select_option("#q-lens", "short_length")
@@ -21,7 +21,7 @@ def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Vis
     expect(page.locator(".sure-words")).to_have_text(re.compile("Stopped after"), timeout=10_000)
     page.select_option("#v-second", index=5)
     expect(page.locator("[data-chance]")).to_have_text(re.compile(r"\d+ % so far"))
-    visit.go("/board?target=brachialis&reps=12")
+    visit.go("/board?target=brachialis&reps=12&with=cable")
     expect(page.locator(".row-entry").first).to_be_visible()
 
 
@@ -40,7 +40,7 @@ def test_the_first_row_is_where_the_work_begins(visit: Visit) -> None:
 def test_a_phones_menu_leads_to_every_room(visit: Visit) -> None:
     page = visit.page
     page.set_viewport_size({"width": 390, "height": 844})
-    visit.go("/board")
+    visit.go("/evidence")
     page.locator(".menu > summary").click()
     page.get_by_role("navigation", name="Pages, as a menu").get_by_role("link", name="Loads").click()
     expect(page.locator(".menu .here")).to_have_text("Loads")
@@ -48,7 +48,7 @@ def test_a_phones_menu_leads_to_every_room(visit: Visit) -> None:
 
 def test_a_rows_inside_comes_when_it_is_opened_and_undo_brings_a_question_back(visit: Visit) -> None:
     page = visit.page
-    visit.go("/board?target=triceps_long")
+    visit.go("/board?target=triceps_long&with=cable")
     row = page.locator(".row-entry").nth(1)
     expect(row.get_by_text("What makes the score")).to_have_count(0)
     row.locator("summary").click()

@@ -12,8 +12,6 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.ranking import Ranking, question, rank
 from tests.helpers import drawn_parts
 
-pytestmark = pytest.mark.xdist_group("certainty")  # the draws are made once
-
 FEW = tuple(v for v in built_in() if v.group == "flexors")[::8]
 
 
