@@ -17,7 +17,6 @@ MIT = HERE / "mit-terms.txt"
 FILES = {
     "@alpinejs/csp": {"dist/module.esm.min.js": "alpine-csp.js"},
     "bootstrap": {"dist/css/bootstrap.min.css": "bootstrap.css"},
-    "d3": {"dist/d3.min.js": "d3.js"},
     "@fontsource-variable/brygada-1918": {
         "files/brygada-1918-latin-wght-normal.woff2": "brygada.woff2",
         "files/brygada-1918-latin-wght-italic.woff2": "brygada-italic.woff2",
