@@ -13,14 +13,16 @@ from curve_rank.arm.body import Body
 from curve_rank.background.draws import Draws
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import UnknownNameError
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
 from curve_rank.store.database import Session, Store, write_with
-from curve_rank.store.documents import is_own, own_lenses, own_variants
+from curve_rank.store.documents import is_own, own_lenses, own_variants, unreadable
 from curve_rank.store.viewers import Viewer, local_educator
 
 EXTENSION = "curve_rank"
+MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
 @dataclass(frozen=True)
@@ -108,7 +110,14 @@ def variant_named(variant_id: str) -> Variant:
     ------
     UnknownNameError
     """
-    return find_variant(variant_id, all_variants() if is_own(variant_id) else built_in())
+    if not is_own(variant_id):
+        return find_variant(variant_id, built_in())
+    try:
+        return find_variant(variant_id, all_variants())
+    except UnknownNameError as error:
+        if any(one.slug == variant_id for one in unreadable(session(), viewer(), "variant")):
+            raise UnknownNameError("variant", variant_id, MENDED) from error
+        raise
 
 
 def group_modelled(group: str, body: Body, *, effort: float) -> tuple[VariantModel, ...]:
