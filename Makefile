@@ -1,7 +1,10 @@
-.PHONY: demo test lint bench assets schema screenshots record lock setup
+.PHONY: demo test lint bench assets schema screenshots record lock setup develop
 
 setup:
 	@scripts/setup
+
+develop:
+	@scripts/setup develop
 
 demo: setup
 	.venv/bin/curve-rank demo
@@ -10,27 +13,27 @@ test:
 	@scripts/setup test
 	.venv/bin/python -m pytest
 
-lint: setup
+lint: develop
 	.venv/bin/ruff check src tests benchmarks scripts
 	.venv/bin/ruff format --check src tests benchmarks scripts
 	.venv/bin/mypy
 	.venv/bin/lint-imports
 	.venv/bin/python -m scripts.check_sizes
 
-bench: setup
+bench: develop
 	.venv/bin/python -m benchmarks
 
 # Refresh the vendored front-end files: change a version in scripts/package.json first.
-assets: setup
+assets: develop
 	cd scripts && npm install --no-audit --no-fund
 	.venv/bin/python scripts/vendor_assets.py
 
 # Write the variant document's JSON Schema to docs/.
-schema: setup
+schema: develop
 	.venv/bin/python -m scripts.write_schema
 
 # Write anew what pages and commands answer, after a change that is meant to change numbers.
-record: setup
+record: develop
 	.venv/bin/python -m tests.answers.record
 
 # Take the pictures in docs/screenshots/ anew, from the demo data.
@@ -38,7 +41,9 @@ screenshots:
 	@scripts/setup test
 	.venv/bin/python -m scripts.take_screenshots
 
-# Lock dependencies anew after a change in pyproject.toml.
-lock: setup
+# Lock dependencies anew after a change in pyproject.toml: what it runs with, and what it is developed with.
+LOCKED = .venv/bin/pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header --extra build
+lock: develop
 	.venv/bin/python -m pip install -q pip-tools
-	.venv/bin/pip-compile -q --extra dev --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header -o requirements.lock pyproject.toml
+	$(LOCKED) -o requirements.lock pyproject.toml
+	$(LOCKED) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
