@@ -26,9 +26,10 @@ from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.web.current import Desk, desk
 
 ONE_OF_A_KIND = (
-    "standing-turning-curl", "reclined-60-dumbbell-curl", "cable-curl-arm-behind", "dumbbell-band-curl",
+    "standing-dumbbell-curl", "standing-turning-curl", "reclined-60-dumbbell-curl", "pad-45-cable-curl",
+    "cable-curl-arm-behind", "double-shoulder-height-cable-curl", "dumbbell-band-curl",
     "band-overhead-extension", "machine-pad-curl", "chin-up", "push-up-hands-close", "bench-press-narrow",
-    "dumbbell-pullover", "side-lying-one-arm", "bar-up-the-body-curl",
+    "dumbbell-pullover", "straight-arm-pull-down", "side-lying-one-arm", "bar-up-the-body-curl",
 )  # fmt: skip
 """A variant of each kind of support, load, line and movement."""
 CORNER = re.compile(r"([A-Z])([^A-Z]*)")

@@ -70,7 +70,7 @@ def copy_of_reps(parts: Parts, reps: Any) -> Parts:
 
 
 def size_of(parts: Any) -> int:
-    """Memory of all arrays in a dataclass, in those within it and in its mappings [bytes]."""
+    """Memory of all arrays in a dataclass and in those within it [bytes]."""
     if isinstance(parts, np.ndarray):
         return parts.nbytes
     return sum(size_of(getattr(parts, name)) for name in getattr(type(parts), "__dataclass_fields__", ()))

@@ -7,6 +7,7 @@ import os
 import threading
 from collections.abc import Callable
 from concurrent.futures import FIRST_COMPLETED, Executor, Future, wait
+from contextlib import suppress
 from dataclasses import dataclass, field
 
 from cachetools import LRUCache
@@ -177,7 +178,7 @@ class Draws:
         keys = question.keys
         with self._lock:
             for name, readings in found.items():
-                if size_of(readings) <= self._kept.maxsize:
+                with suppress(ValueError):  # what is larger than all the room is not kept
                     self._kept[keys[name]] = readings
 
 

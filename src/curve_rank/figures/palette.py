@@ -10,6 +10,8 @@ from curve_rank.data_files import read_toml
 
 Theme = Literal["light", "dark"]
 FONT = "Atkinson, system-ui, sans-serif"
+HALO = ".3em"
+"""Width of the stroke that sets letters off from what lies below them."""
 
 
 @dataclass(frozen=True)
@@ -113,6 +115,7 @@ def _css_name(token: str) -> str:
 
 def _rule(role: Role) -> str:
     filled = f"fill: var({_css_name(role.fill)});" if role.fill else "fill: none;" if role.stroke else ""
+    halo = f"paint-order: stroke; stroke: var({_css_name(role.halo)}); stroke-width: {HALO};"
     parts = [
         filled,
         f"stroke: var({_css_name(role.stroke)});" if role.stroke else "",
@@ -121,7 +124,7 @@ def _rule(role: Role) -> str:
         f"{'fill-opacity' if not role.stroke else 'opacity'}: {role.opacity:g};" if role.opacity else "",
         f"font-size: {role.size:g}px;" if role.size else "",
         f"font-weight: {role.weight};" if role.weight else "",
-        f"paint-order: stroke; stroke: var({_css_name(role.halo)}); stroke-width: .3em;" if role.halo else "",
+        halo if role.halo else "",
         "stroke-linecap: round;" if role.round else "",
     ]
     return " ".join(part for part in parts if part)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from itertools import chain
 
 
 @dataclass(frozen=True)
@@ -115,8 +114,3 @@ def number(value: float) -> str:
     """A coordinate with one decimal, without a needless one."""
     text = f"{value:.1f}"
     return text.removesuffix(".0") if text != "-0.0" else "0"
-
-
-def points(xs: list[float], ys: list[float]) -> str:
-    """Path data through points, without its first letter: "0 1L2 3L4 5"."""
-    return "L".join(["%.1f %.1f"] * len(xs)) % tuple(chain.from_iterable(zip(xs, ys, strict=True)))

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from curve_rank.arm.arrays import Array
-from curve_rank.figures.shapes import Label, Path, Picture, Shape, line, points
+from curve_rank.figures.shapes import Label, Path, Picture, Shape, line
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target
 from curve_rank.rating.words import why
@@ -125,4 +125,5 @@ def _labels(modelled: VariantModel, paper: _Paper, hard: float) -> list[Label]:
 
 
 def _points(x: Array, y: Array) -> str:
-    return points(x.tolist(), y.tolist())
+    """Path data through points, without its first letter: "0 1L2 3L4 5"."""
+    return "L".join(["%.1f %.1f"] * x.size) % tuple(np.stack((x, y), axis=1).ravel().tolist())

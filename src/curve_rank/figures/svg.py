@@ -7,13 +7,12 @@ from dataclasses import dataclass
 from typing import Protocol
 from xml.etree import ElementTree as ET
 
-from curve_rank.figures.palette import FONT, Head, Theme, palette
+from curve_rank.figures.palette import FONT, HALO, Head, Theme, palette
 from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, number
 
 NAMESPACE = "http://www.w3.org/2000/svg"
 INK = 1.6
 """Width of a pattern's stripes."""
-HALO = "0.3em"
 
 
 class Paint(Protocol):
