@@ -70,9 +70,15 @@ def copy_of_reps(parts: Parts, reps: Any) -> Parts:
 
 
 def size_of(parts: Any) -> int:
-    """Memory of all arrays in a dataclass and in those within it [bytes]."""
+    """Memory of all arrays and text in a dataclass, a list or a table, and in those within it [bytes]."""
     if isinstance(parts, np.ndarray):
         return parts.nbytes
+    if isinstance(parts, str):
+        return len(parts)
+    if isinstance(parts, dict):
+        return sum(map(size_of, parts.values()))
+    if isinstance(parts, tuple | list):
+        return sum(map(size_of, parts))
     return sum(size_of(getattr(parts, name)) for name in getattr(type(parts), "__dataclass_fields__", ()))
 
 

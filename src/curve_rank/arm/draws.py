@@ -89,6 +89,11 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
     return ArmDraw(_anatomy(at), _capacities(at), _body(at, body), shift)
 
 
+def with_body(draw: ArmDraw, values: Array, body: Body) -> ArmDraw:
+    """A draw of the same deviates, for another person: only the body is drawn anew."""
+    return replace(draw, body=_body(dict(zip(uncertain(), values.tolist(), strict=True)), body))
+
+
 def _spread(key: str) -> float:
     found = parameter_set().get(key)
     if found is None:

@@ -7,10 +7,7 @@ import os
 import threading
 from collections.abc import Callable
 from concurrent.futures import FIRST_COMPLETED, Executor, Future, wait
-from contextlib import suppress
 from dataclasses import dataclass, field
-
-from cachetools import LRUCache
 
 from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
@@ -19,11 +16,11 @@ from curve_rank.background.executor import make_executor
 from curve_rank.background.runs import Run, Runs
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.draws import DrawTask, check_draws, model_draws
-from curve_rank.rating.modelling import content_key
+from curve_rank.rating.keeping import Kept
+from curve_rank.rating.modelling import content_keys
 
 FIRST_DRAWS, CHUNK = 8, 25
 """Draws of the first, quick part of the work, and of every other."""
-QUICK_DRAWS = 40
 KEPT_BYTES = 256 * 1024 * 1024
 """Memory for kept draws."""
 LOOK = 0.25
@@ -43,9 +40,8 @@ class DrawQuestion:
     @property
     def keys(self) -> dict[str, str]:
         """Per variant's id, a key that changes with anything that goes into its draws."""
-        return {
-            v.id: f"{content_key(v, self.body, self.effort)}|{self.seed}|{self.draws}" for v in self.variants
-        }
+        keys = content_keys(self.variants, self.body, self.effort)
+        return {v.id: f"{key}|{self.seed}|{self.draws}" for v, key in zip(self.variants, keys, strict=True)}
 
     @property
     def key(self) -> str:
@@ -98,7 +94,7 @@ class Draws:
     ) -> None:
         self._make, self._patience = make, patience
         self._executor: Executor | None = None
-        self._kept: LRUCache[str, Readings] = LRUCache(most_bytes, getsizeof=size_of)
+        self._kept = Kept(most_bytes, size_of)
         self._runs: Runs[DrawRun] = Runs()
         self._lock = threading.Lock()
 
@@ -110,8 +106,8 @@ class Draws:
     def kept_among(self, question: DrawQuestion) -> dict[str, Readings]:
         """Kept draws of those of the variants that have them, by id."""
         keys = question.keys
-        with self._lock:
-            return {name: self._kept[key] for name, key in keys.items() if key in self._kept}
+        found = self._kept.found(keys.values())
+        return {name: found[key] for name, key in keys.items() if key in found}
 
     def start(self, person: int, question: DrawQuestion) -> DrawRun:
         """A person's run for those of the variants whose draws are missing; one under way is joined.
@@ -129,16 +125,6 @@ class Draws:
     def run(self, person: int, question: DrawQuestion, name: str) -> DrawRun | None:
         """A person's run for a question, under way or just ended, if that is its name."""
         return self._runs.find(person, question.key, name)
-
-    def quick(self, variant: Variant, body: Body, effort: float, *, seed: int = 1) -> Readings:
-        """A few draws of one variant at once, in this thread: enough for an interval on its readings."""
-        question = DrawQuestion((variant,), body, effort, seed, QUICK_DRAWS)
-        kept = self.kept_among(question)
-        if variant.id in kept:
-            return kept[variant.id]
-        found = model_draws(DrawTask((variant,), body, effort, seed, 0, QUICK_DRAWS)).of(0).in_single()
-        self._remember(question, {variant.id: found})
-        return found
 
     def executor(self) -> Executor:
         """The executor, made on first use.
@@ -161,25 +147,17 @@ class Draws:
     def _work(self, run: DrawRun, question: DrawQuestion) -> None:
         """Do a run: the first draws here, so that something is told at once; the others shared out."""
 
-        def task(start: int, stop: int) -> DrawTask:
-            return DrawTask(run.variants, question.body, question.effort, question.seed, start, stop)
-
         if not run.variants:
             run.done = run.total
             return
         first = min(FIRST_DRAWS, run.total)
-        run.take(0, model_draws(task(0, first)))
-        starts = range(first, run.total, CHUNK)
-        _share_out(run, self.executor(), [task(start, min(start + CHUNK, run.total)) for start in starts])
+        whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
+        run.take(0, model_draws(whole.part(0, first)))
+        parts = [whole.part(n, min(n + CHUNK, run.total)) for n in range(first, run.total, CHUNK)]
+        _share_out(run, self.executor(), parts)
         if run.done == run.total:
-            self._remember(question, run.so_far())
-
-    def _remember(self, question: DrawQuestion, found: dict[str, Readings]) -> None:
-        keys = question.keys
-        with self._lock:
-            for name, readings in found.items():
-                with suppress(ValueError):  # what is larger than all the room is not kept
-                    self._kept[keys[name]] = readings
+            keys = question.keys
+            self._kept.keep({keys[name]: readings for name, readings in run.so_far().items()})
 
 
 def _share_out(run: DrawRun, executor: Executor, tasks: list[DrawTask]) -> None:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Mapping
+from functools import cached_property
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -227,6 +230,17 @@ class Variant(Part):
     cues: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10)]
     faults: Annotated[tuple[Fault, ...], Field(max_length=12)] = ()
     cautions: tuple[CautionTag, ...] = ()
+
+    @cached_property
+    def digest(self) -> str:
+        """Changes with anything in the document."""
+        return hashlib.sha256(self.model_dump_json().encode()).hexdigest()
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """As pydantic's; a copy works out its own digest."""
+        copied = super().model_copy(update=update, deep=deep)
+        copied.__dict__.pop("digest", None)
+        return copied
 
     @model_validator(mode="after")
     def _consistent(self) -> Variant:

@@ -21,7 +21,7 @@ from curve_rank.cli.options import (
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import scheme_view, timed_view, transfer_view
-from curve_rank.rating.modelling import VariantModel, model_variants
+from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.schemes import read_pair, read_schemes, schemes, tempo_of
 from curve_rank.rating.targets import targets
 from curve_rank.rating.transfer import KnownSet, transfer
@@ -51,11 +51,13 @@ def transfer_command(
     """How much a set on KNOWN is on WANTED, with an interval, rounded to the equipment's steps."""
     variants = library(data)
     one = KnownSet(find_variant(known, variants), load, reps)
-    (answer,) = transfer(body_from(body_text), one, (find_variant(wanted, variants),), reps=to_reps)
+    (answer,) = transfer(
+        body_from(body_text), one, (find_variant(wanted, variants),), Modeller(), reps=to_reps
+    )
     if as_json:
         print_json(transfer_view(answer))
         return
-    click.echo(f"{answer.modelled.variant.name}: {load_words(answer.modelled, answer.rounded)}")
+    click.echo(f"{answer.variant.name}: {load_words(answer, answer.rounded)}")
     click.echo(f"{answer.load:.1f} kg, eight in ten between {answer.low:.1f} and {answer.high:.1f} kg")
 
 

@@ -152,11 +152,11 @@ def certainty_view(sure: Certainty) -> dict[str, Any]:
 def transfer_view(one: Transfer) -> dict[str, Any]:
     """A transferred load as plain data."""
     return {
-        "variant": one.modelled.variant.id,
+        "variant": one.variant.id,
         "load_kg": round(one.load, 2),
         "interval_kg": [round(one.low, 2), round(one.high, 2)],
         "rounded_kg": round(one.rounded, 3),
-        "limited_by": one.modelled.limited_by,
+        "limited_by": one.limited_by,
     }
 
 

@@ -2,25 +2,36 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from functools import lru_cache
+from dataclasses import dataclass, replace
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.draws import ArmDraw, arm_draw, deviates
+from curve_rank.arm.draws import ArmDraw, arm_draw, deviates, with_body
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings, one_after_another, read_reps, stacked
 from curve_rank.arm.rep import model_reps
 from curve_rank.arm.rep_setup import RepStack, stack_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.rating.modelling import trunk_held
+from curve_rank.rating.modelling import Modeller, content_keys, trunk_held
 from curve_rank.rating.rep_of_variant import rep_setup
 
 FEWEST_DRAWS, MOST_DRAWS = 20, 5000
+QUICK_DRAWS, QUICK_SEED = 40, 1
+"""Draws that are enough for an interval, made while someone waits."""
 DRAW_SAMPLES = 31
 """Postures in a drawn rep."""
 LOT = 75
 """Variants modelled together: their arrays then fit the processor's cache."""
+
+
+@dataclass(frozen=True)
+class Lot:
+    """Some reps modelled together, their working loads without any draw, and whose trunk is held."""
+
+    reps: RepStack
+    near: Array
+    trunk_held: tuple[bool, ...]
 
 
 @dataclass(frozen=True)
@@ -36,6 +47,8 @@ class DrawTask:
     seed : int
     start, stop : int
         Draws from `start` up to, not including, `stop`.
+    lots : tuple of Lot
+        The variants' reps, where they have been made already.
     """
 
     variants: tuple[Variant, ...]
@@ -44,6 +57,15 @@ class DrawTask:
     seed: int
     start: int
     stop: int
+    lots: tuple[Lot, ...] = ()
+
+    def prepared(self) -> DrawTask:
+        """The same with its reps made: every part of it can then begin at once."""
+        return self if self.lots else replace(self, lots=_lots(self.variants, self.body, self.effort))
+
+    def part(self, start: int, stop: int) -> DrawTask:
+        """The same for other draws."""
+        return replace(self, start=start, stop=stop)
 
 
 def check_draws(draws: int, seed: int) -> None:
@@ -59,29 +81,34 @@ def check_draws(draws: int, seed: int) -> None:
         raise BadInputError("seed", seed, "a whole number from 0 to 4294967295")
 
 
-def model_draws(task: DrawTask) -> Readings:
+def model_draws(task: DrawTask, arms: tuple[ArmDraw, ...] = ()) -> Readings:
     """The readings of every draw; S is (draws, variants).
 
-    The same task gives the same numbers in any process on any machine.
+    The same task gives the same numbers in any process on any machine. `arms` are the task's draws of the
+    arm, where they have been made already.
     """
-    lots = _prepared(task.variants, task.body, task.effort)
-    draws = []
-    for draw in range(task.start, task.stop):
-        arm = arm_draw(deviates(task.seed, draw), task.body)
-        draws.append(one_after_another([_of_lot(lot, arm, task.effort) for lot in lots]))
-    return stacked(draws)
+    lots = task.prepared().lots
+    drawn = arms or (arm_draw(deviates(task.seed, n), task.body) for n in range(task.start, task.stop))
+    return stacked([one_after_another([_of_lot(lot, arm, task.effort) for lot in lots]) for arm in drawn])
 
 
-@dataclass(frozen=True)
-class _Lot:
-    """Some reps modelled together, their working loads without any draw, and whose trunk is held."""
-
-    reps: RepStack
-    near: Array
-    trunk_held: tuple[bool, ...]
+def quick_draws(variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller) -> Readings:
+    """A few draws of variants, S is (draws, variants), in this thread; kept by content."""
+    key = ("quick draws", *content_keys(variants, body, effort))
+    task = DrawTask(variants, body, effort, QUICK_SEED, 0, QUICK_DRAWS)
+    return modeller.once(key, lambda: model_draws(task, _quick_arms(body, modeller)))
 
 
-def _of_lot(lot: _Lot, arm: ArmDraw, effort: float) -> Readings:
+def _quick_arms(body: Body, modeller: Modeller) -> tuple[ArmDraw, ...]:
+    """The arms of the quick draws: heads are drawn once, whoever's body they stand in."""
+    values = [deviates(QUICK_SEED, n) for n in range(QUICK_DRAWS)]
+    arms = modeller.once(
+        ("quick arms", parameter_set().fingerprint), lambda: tuple(arm_draw(v, Body()) for v in values)
+    )
+    return tuple(with_body(arm, v, body) for arm, v in zip(arms, values, strict=True))
+
+
+def _of_lot(lot: Lot, arm: ArmDraw, effort: float) -> Readings:
     batch = model_reps(
         lot.reps,
         body=arm.body,
@@ -94,16 +121,12 @@ def _of_lot(lot: _Lot, arm: ArmDraw, effort: float) -> Readings:
     return read_reps(batch, trunk_supported=lot.trunk_held)
 
 
-@lru_cache(maxsize=4)
-def _prepared(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[_Lot, ...]:
-    """The reps in lots, with the working loads from which the search for loads starts.
-
-    Kept for the tasks of one run, which a worker process takes one after another.
-    """
+def _lots(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Lot, ...]:
+    """The reps in lots, with the working loads from which the search for loads starts."""
     lots = []
     for first in range(0, len(variants), LOT):
         some = variants[first : first + LOT]
         reps = stack_reps(tuple(rep_setup(variant, body, samples=DRAW_SAMPLES) for variant in some))
         near = model_reps(reps, body=body, effort=effort).load
-        lots.append(_Lot(reps, near, tuple(trunk_held(variant) for variant in some)))
+        lots.append(Lot(reps, near, tuple(trunk_held(variant) for variant in some)))
     return tuple(lots)

@@ -4,15 +4,12 @@ from __future__ import annotations
 
 import hashlib
 import math
-import threading
 from collections.abc import Callable, Hashable
-from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any, TypeVar, cast
+from typing import TypeVar
 
 import numpy as np
-from cachetools import LRUCache
 
 from curve_rank.arm.arrays import Array, size_of
 from curve_rank.arm.body import Body
@@ -23,13 +20,12 @@ from curve_rank.arm.rep import RepBatch, model_reps
 from curve_rank.arm.rep_setup import LINKS, RepSetup, least_load
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, LoadError
+from curve_rank.rating.keeping import SMALL, Kept, cost_of
 from curve_rank.rating.rep_of_variant import rep_setup
 
 LARGEST_LOAD = 400.0
 KEPT_BYTES = 192 * 1024 * 1024
 """Memory for modelled variants and what is derived from them."""
-SMALL = 2048
-"""What an entry costs beside arrays and text: a few small objects [bytes]."""
 
 Derived = TypeVar("Derived")
 
@@ -202,26 +198,18 @@ class Modeller:
     """
 
     def __init__(self, most_bytes: int = KEPT_BYTES) -> None:
-        self._kept: LRUCache[Hashable, Any] = LRUCache(most_bytes, getsizeof=self._cost)
+        self._kept = Kept(most_bytes, self._cost)
         self._sizes: dict[tuple[int, ...], int] = {}
-        self._lock = threading.Lock()
 
     def model(
         self, variants: tuple[Variant, ...], body: Body, *, effort: float
     ) -> tuple[VariantModel | CurveRankError, ...]:
         """Each variant modelled at its working load, or the error that keeps it from being modelled."""
-        keys = [content_key(variant, body, effort) for variant in variants]
-        with self._lock:
-            found = {key: self._kept[key] for key in keys if key in self._kept}
-        missing = {k: v for k, v in zip(keys, variants, strict=True) if k not in found}
-        made = {
-            key: replace(result, key=key) if isinstance(result, VariantModel) else result
-            for key, result in _model_each(missing, body, effort).items()
-        }
-        with self._lock:
-            for key, result in made.items():
-                self._keep(key, result)
-        return tuple((found | made)[key] for key in keys)
+        keys = content_keys(variants, body, effort)
+        found = self._kept.all(
+            dict(zip(keys, variants, strict=True)), lambda missing: _model_each(missing, body, effort)
+        )
+        return tuple(found[key] for key in keys)
 
     def able(self, variants: tuple[Variant, ...], body: Body, *, effort: float) -> tuple[VariantModel, ...]:
         """Those of the variants that can be modelled, modelled."""
@@ -243,56 +231,52 @@ class Modeller:
 
     def derived(self, modelled: VariantModel, name: Hashable, make: Callable[[], Derived]) -> Derived:
         """What `make` works out from a model, kept under a name as long as there is room."""
-        if not modelled.key:
-            return make()
-        key = (modelled.key, name)
-        with self._lock:
-            if key in self._kept:
-                return cast(Derived, self._kept[key])
-        made = make()
-        with self._lock:
-            self._keep(key, made)
-        return made
+        return self._kept.once((modelled.key, name), make) if modelled.key else make()
+
+    def once(self, key: Hashable, make: Callable[[], Derived]) -> Derived:
+        """What `make` works out, kept under a key that names all that goes into it."""
+        return self._kept.once(key, make)
 
     @property
     def kept_bytes(self) -> int:
         """Memory of what is kept, near enough."""
-        return int(self._kept.currsize)
-
-    def _keep(self, key: Hashable, value: object) -> None:
-        with suppress(ValueError):  # what is larger than all the room is not kept
-            self._kept[key] = value
+        return self._kept.bytes
 
     def _cost(self, value: object) -> int:
         """Memory of a kept entry, near enough [bytes]."""
-        if isinstance(value, VariantModel):
-            shape = value.rep.drive.shape  # models of one shape are of one size
-            if shape not in self._sizes:
-                self._sizes[shape] = size_of(value.rep) + size_of(value.readings)
-            return SMALL + self._sizes[shape]
-        return SMALL + (len(value) if isinstance(value, str) else 0)
+        if not isinstance(value, VariantModel):
+            return cost_of(value)
+        shape = value.rep.drive.shape  # models of one shape are of one size
+        if shape not in self._sizes:
+            self._sizes[shape] = size_of(value.rep) + size_of(value.readings)
+        return SMALL + self._sizes[shape]
 
 
 def _model_each(
     variants: dict[str, Variant], body: Body, effort: float
 ) -> dict[str, VariantModel | CurveRankError]:
-    """All in one batch; one by one only when something in the batch cannot be modelled."""
-    if not variants:
-        return {}
+    """All in one batch; where one of them cannot be modelled, in halves until it stands alone."""
     try:
-        whole = model_variants(tuple(variants.values()), body, effort=effort, apart=True)
-        return dict(zip(variants, whole, strict=True))
+        whole = model_variants(tuple(variants.values()), body, effort=effort, check=False, apart=True)
     except CurveRankError as error:
-        if len(variants) == 1:
-            return {next(iter(variants)): error}
-        return {
-            key: result
-            for key, variant in variants.items()
-            for result in _model_each({key: variant}, body, effort).values()
-        }
+        items = list(variants.items())
+        if len(items) == 1:
+            return {items[0][0]: error}
+        halves = items[: len(items) // 2], items[len(items) // 2 :]
+        one, other = (_model_each(dict(half), body, effort) for half in halves)
+        return one | other
+    return {key: _unless_hopeless(replace(m, key=key)) for key, m in zip(variants, whole, strict=True)}
 
 
-def content_key(variant: Variant, body: Body, effort: float) -> str:
-    """A key that changes with anything that goes into a modelled variant."""
-    content = "|".join((parameter_set().fingerprint, repr(body), repr(effort), variant.model_dump_json()))
-    return hashlib.sha256(content.encode()).hexdigest()
+def _unless_hopeless(modelled: VariantModel) -> VariantModel | CurveRankError:
+    try:
+        _refuse_hopeless(modelled, given=False)
+    except CurveRankError as error:
+        return error
+    return modelled
+
+
+def content_keys(variants: tuple[Variant, ...], body: Body, effort: float) -> list[str]:
+    """For each variant a key that changes with anything that goes into it when it is modelled."""
+    around = "|".join((parameter_set().fingerprint, repr(body), repr(effort)))
+    return [hashlib.sha256(f"{around}|{variant.digest}".encode()).hexdigest() for variant in variants]

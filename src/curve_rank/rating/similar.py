@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.readings import LENGTHS
-from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import targets
 
 
@@ -31,26 +32,28 @@ class Complement:
 
 
 def neighbours(
-    modelled: VariantModel, others: tuple[VariantModel, ...], *, most: int = 5
+    modelled: VariantModel, others: tuple[VariantModel, ...], modeller: Modeller, *, most: int = 5
 ) -> tuple[Neighbour, ...]:
     """The variants of the same group whose effort and head lengths run most alike along the rep."""
-    mine = _curve(modelled)
+    group = _same_group(modelled, others)
+    mine, *curves = (modeller.derived(m, "curve", partial(_curve, m)) for m in (modelled, *group))
     found = [
-        Neighbour(other, float(np.sqrt(((mine - _curve(other)) ** 2).mean())))
-        for other in _same_group(modelled, others)
+        Neighbour(other, float(np.sqrt(((mine - curve) ** 2).mean())))
+        for other, curve in zip(group, curves, strict=True)
     ]
     return tuple(sorted(found, key=lambda n: (n.difference, n.modelled.variant.name))[:most])
 
 
 def complements(
-    modelled: VariantModel, others: tuple[VariantModel, ...], *, most: int = 3
+    modelled: VariantModel, others: tuple[VariantModel, ...], modeller: Modeller, *, most: int = 3
 ) -> tuple[Complement, ...]:
     """The variants that add most tension where this one places least, head by head and length by length."""
-    mine = placed(modelled)
+    group = _same_group(modelled, others)
+    mine, *tensions = (modeller.derived(m, "placed", partial(placed, m)) for m in (modelled, *group))
     heads = targets()[modelled.variant.group].heads
     found = []
-    for other in _same_group(modelled, others):
-        gain = np.maximum(placed(other) - mine, 0)
+    for other, tension in zip(group, tensions, strict=True):
+        gain = np.maximum(tension - mine, 0)
         head, length = np.unravel_index(int(gain.argmax()), gain.shape)
         found.append(Complement(other, float(gain.sum()), heads[int(head)], LENGTHS[int(length)]))
     return tuple(sorted(found, key=lambda c: (-c.gain, c.modelled.variant.name))[:most])

@@ -16,10 +16,8 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.rating.certainty import tails
 from curve_rank.rating.criteria import carried
-from curve_rank.rating.draws import DrawTask, model_draws
-from curve_rank.rating.modelling import VariantModel, model_variants
-
-TRANSFER_DRAWS, SEED = 40, 1
+from curve_rank.rating.draws import quick_draws
+from curve_rank.rating.modelling import Modeller, VariantModel, content_keys, model_variants
 
 
 @dataclass(frozen=True)
@@ -37,26 +35,27 @@ class Transfer:
 
     Attributes
     ----------
-    modelled : VariantModel
-        The other variant at the load, for the body that explains the known set.
+    variant : Variant
+        The other variant.
+    load : float
+        There [kg].
     low, high : float
         80 % interval over draws of the arm [kg]; the load itself where none were asked for.
     rounded : float
         The load on the equipment's steps [kg].
+    limited_by : str
+        The link that gives out first there.
     """
 
-    modelled: VariantModel
+    variant: Variant
+    load: float
     low: float
     high: float
     rounded: float
-
-    @property
-    def load(self) -> float:
-        """[kg]"""
-        return self.modelled.load
+    limited_by: str
 
 
-def body_from_set(body: Body, known: KnownSet) -> Body:
+def body_from_set(body: Body, known: KnownSet, modeller: Modeller) -> Body:
     """The body with the strength that makes the known set end in failure.
 
     Parameters
@@ -64,6 +63,8 @@ def body_from_set(body: Body, known: KnownSet) -> Body:
     body : Body
         Size; its strength is replaced.
     known : KnownSet
+    modeller : Modeller
+        Keeps what is found.
 
     Raises
     ------
@@ -72,21 +73,18 @@ def body_from_set(body: Body, known: KnownSet) -> Body:
     """
     if not math.isfinite(known.load):
         raise BadInputError("load", known.load, "a number of kilograms")
-    low, high = STRENGTH_RANGE
-    least, most = _load_at(body, known, low), _load_at(body, known, high)
-    if not least <= known.load <= most:
-        raise BadInputError(
-            "load",
-            f"{known.load:g} kg for {known.reps}",
-            f"a set that strength between {low:g} and {high:g} times the usual explains: "
-            f"{least:.1f} to {most:.1f} kg on {known.variant.name}",
-        )
-    strength = brentq(lambda s: _load_at(body, known, s) - known.load, low, high, xtol=1e-9)
-    return replace(body, strength=float(strength))
+    (key,) = content_keys((known.variant,), body, effort_for_reps(known.reps))
+    return modeller.once(("strength", key, known.load), lambda: _body_from_set(body, known))
 
 
 def transfer(
-    body: Body, known: KnownSet, targets: tuple[Variant, ...], *, reps: int, draws: int = TRANSFER_DRAWS
+    body: Body,
+    known: KnownSet,
+    targets: tuple[Variant, ...],
+    modeller: Modeller,
+    *,
+    reps: int,
+    draws: bool = True,
 ) -> tuple[Transfer, ...]:
     """What a known set is worth on other variants.
 
@@ -95,30 +93,43 @@ def transfer(
     body : Body
     known : KnownSet
     targets : tuple of Variant
+    modeller : Modeller
+        Keeps what is found.
     reps : int
         Repetitions wanted there.
-    draws : int
-        Draws behind the interval; 0 for none.
+    draws : bool
+        Whether an interval is wanted; without one, variants that cannot be modelled are left out.
 
     Raises
     ------
     BadInputError, PostureError, LoadError
     """
-    return worth(body_from_set(body, known), known, targets, reps=reps, draws=draws)
+    strong, effort = body_from_set(body, known, modeller), effort_for_reps(reps)
+    key = (
+        *content_keys((known.variant,), strong, effort_for_reps(known.reps)),
+        *content_keys(targets, strong, effort),
+    )
+
+    def make() -> tuple[Transfer, ...]:
+        if not draws:  # of a strength that nobody asks for again: the models are not kept
+            able = Modeller().able(targets, strong, effort=effort)
+            return _transfers(able, np.ones((2, len(able))))
+        modelled = model_variants(targets, strong, effort=effort)
+        return _transfers(modelled, _spread(strong, known, targets, modeller))
+
+    return modeller.once(("worth", *key, draws), make)
 
 
-def worth(
-    strong: Body, known: KnownSet, targets: tuple[Variant, ...], *, reps: int, draws: int = TRANSFER_DRAWS
-) -> tuple[Transfer, ...]:
-    """As `transfer`, for the body that `body_from_set` has found already."""
-    modelled = model_variants(targets, strong, effort=effort_for_reps(reps))
-    spread = _spread(strong, known, targets, draws) if draws else np.ones((2, len(targets)))
+def _transfers(modelled: tuple[VariantModel, ...], spread: NDArray[np.float64]) -> tuple[Transfer, ...]:
     result = []
     for m, (low, high) in zip(modelled, spread.T, strict=True):
-        on_hands = carried(m.variant) * strong.mass
+        on_hands = carried(m.variant) * m.body.mass
         load = m.load
         bounds = [(load + on_hands) * part - on_hands for part in (low, high)]
-        result.append(Transfer(m, min(bounds[0], load), max(bounds[1], load), on_steps(load, m.variant)))
+        rounded = on_steps(load, m.variant)
+        result.append(
+            Transfer(m.variant, load, min(bounds[0], load), max(bounds[1], load), rounded, m.limited_by)
+        )
     return tuple(result)
 
 
@@ -148,8 +159,22 @@ def reps_at(variant: Variant, body: Body, load: float) -> float:
 
 def on_steps(load: float, variant: Variant) -> float:
     """The nearest load on the equipment's steps [kg]."""
-    step = variant.equipment.smallest_step_kg
-    return round(load / step) * step
+    steps = load / variant.equipment.smallest_step_kg
+    return round(steps) * variant.equipment.smallest_step_kg if math.isfinite(steps) else load
+
+
+def _body_from_set(body: Body, known: KnownSet) -> Body:
+    low, high = STRENGTH_RANGE
+    least, most = _load_at(body, known, low), _load_at(body, known, high)
+    if not least <= known.load <= most:
+        raise BadInputError(
+            "load",
+            f"{known.load:g} kg for {known.reps}",
+            f"a set that strength between {low:g} and {high:g} times the usual explains: "
+            f"{least:.1f} to {most:.1f} kg on {known.variant.name}",
+        )
+    strength = brentq(lambda s: _load_at(body, known, s) - known.load, low, high, xtol=1e-9)
+    return replace(body, strength=float(strength))
 
 
 def _load_at(body: Body, known: KnownSet, strength: float) -> float:
@@ -158,14 +183,15 @@ def _load_at(body: Body, known: KnownSet, strength: float) -> float:
     return batch[0].load
 
 
-def _spread(body: Body, known: KnownSet, targets: tuple[Variant, ...], draws: int) -> NDArray[np.float64]:
+def _spread(
+    body: Body, known: KnownSet, targets: tuple[Variant, ...], modeller: Modeller
+) -> NDArray[np.float64]:
     """80 % interval of target's load over known variant's, relative to no deviation, (2, targets)."""
     variants = (known.variant, *targets)
     effort = effort_for_reps(known.reps)
-    parts = model_draws(DrawTask(variants, body, effort, SEED, 0, draws))
+    drawn = quick_draws(variants, body, effort, modeller).load
     hands = np.array([carried(v) * body.mass for v in variants])
-    drawn = parts.load + hands
     plain = np.array([m.load for m in model_variants(variants, body, effort=effort)]) + hands
-    relative = (drawn[:, 1:] / drawn[:, :1]) / (plain[1:] / plain[0])
+    relative = ((drawn + hands)[:, 1:] / (drawn + hands)[:, :1]) / (plain[1:] / plain[0])
     same = np.array([v == known.variant for v in targets])
     return np.where(same, 1.0, np.quantile(relative, tails(), axis=0))

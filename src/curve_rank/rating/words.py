@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Protocol
+
 from curve_rank.catalogue.line_kinds import BodyWeightLine
+from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target
 
@@ -52,10 +55,19 @@ def gives_out(modelled: VariantModel) -> str:
     return f"{who} {'give' if several else 'gives'} out{comma}{where}"
 
 
-def load_words(modelled: VariantModel, load: float | None = None) -> str:
-    """A load as a lifter would say it; the modelled one unless another is given [kg]."""
-    load = modelled.load if load is None else load
-    variant = modelled.variant
+class Loaded(Protocol):
+    """A variant with a load [kg]."""
+
+    @property
+    def variant(self) -> Variant: ...
+    @property
+    def load(self) -> float: ...
+
+
+def load_words(loaded: Loaded, load: float | None = None) -> str:
+    """A load as a lifter would say it; its own unless another is given [kg]."""
+    load = loaded.load if load is None else load
+    variant = loaded.variant
     if any(isinstance(line, BodyWeightLine) for line in variant.lines):
         if abs(load) < 0.05:
             return "body weight alone"

@@ -14,15 +14,16 @@ from alembic.config import Config
 from sqlalchemy import Connection, Engine, create_engine, event, select
 from sqlalchemy.orm import Session, sessionmaker
 
+from curve_rank.rating.keeping import Kept
 from curve_rank.store.tables import Person, PersonRole
-from curve_rank.store.validated import ValidatedDocuments
 
 __all__ = ["Session", "Store", "open_store", "write_with"]
 
 DATABASE = "curve-rank.sqlite3"
 BUSY_TIMEOUT_MS = 5000
 VALIDATED = "validated"
-"""Where a session finds the documents that have been validated."""
+"""Where a session finds the documents that have been validated, so that each version is validated once."""
+VALIDATED_BYTES = 32 * 1024 * 1024
 IMMEDIATE = "immediate"
 
 
@@ -70,7 +71,9 @@ def open_store(folder: Path) -> Store:
     event.listen(engine, "connect", _set_pragmas)
     event.listen(engine, "begin", _begin)
     _upgrade(engine)
-    make_session = sessionmaker(engine, expire_on_commit=False, info={VALIDATED: ValidatedDocuments()})
+    make_session = sessionmaker(
+        engine, expire_on_commit=False, info={VALIDATED: Kept(VALIDATED_BYTES, lambda found: found.size)}
+    )
     store = Store(folder, engine, make_session)
     with store.writing() as session:
         if session.scalar(select(PersonRole.id).where(PersonRole.role == "educator")) is None:

@@ -11,6 +11,7 @@ from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change
 from curve_rank.rating.lenses import validate_lens
+from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.transfer import KnownSet, body_from_set
 from curve_rank.store.database import Store
 from curve_rank.store.documents import save_new
@@ -125,4 +126,4 @@ def _add_person(session: Session, viewer: Viewer, name: str, role: str) -> int:
 
 def _keep_known_set(session: Session, viewer: Viewer, name: str, known: KnownSet) -> None:
     client = session.scalars(select(Person).where(Person.name == name)).one()
-    save_body(session, viewer, client.id, body_from_set(body_of(client), known), known)
+    save_body(session, viewer, client.id, body_from_set(body_of(client), known, Modeller()), known)

@@ -22,6 +22,7 @@ from sqlalchemy.orm import Session
 from curve_rank.catalogue.library import validate_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
+from curve_rank.rating.keeping import Kept
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
 from curve_rank.store.database import VALIDATED
 from curve_rank.store.tables import Document, DocumentVersion, Person, now
@@ -64,6 +65,14 @@ class StoredText:
     name: str
     newest: int
     text: str
+
+
+@dataclass(frozen=True)
+class _Validated:
+    """A document that has been validated, and its memory near enough [bytes]."""
+
+    document: BaseModel
+    size: int
 
 
 def own_variants(session: Session, viewer: Viewer) -> tuple[Variant, ...]:
@@ -279,12 +288,12 @@ def _readable(session: Session, viewer: Viewer, kind: str) -> Iterator[tuple[Row
 
 def _read(session: Session, kind: str, slug: str, text: str) -> BaseModel:
     """A document from its text, validated once and then kept as long as there is room."""
-    kept, key = session.info[VALIDATED], (kind, slug, text)
-    found = kept.get(key)
-    if found is None:
-        found = _validated(kind, slug, _data(slug, text))
-        kept.keep(key, found, OBJECTS_PER_TEXT * len(text))
-    return cast(BaseModel, found)
+
+    def read() -> _Validated:
+        return _Validated(_validated(kind, slug, _data(slug, text)), OBJECTS_PER_TEXT * len(text))
+
+    kept: Kept = session.info[VALIDATED]
+    return kept.once((kind, slug, text), read).document
 
 
 def _data(slug: str, text: str) -> Any:

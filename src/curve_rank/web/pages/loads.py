@@ -13,7 +13,7 @@ from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
 from curve_rank.exchange.json_views import transfer_view
-from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, worth
+from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.store import people
 from curve_rank.store.tables import BodyRow, Person
 from curve_rank.web import current, notices
@@ -43,11 +43,12 @@ class LoadsAnswer:
 
     wanted: Transfer
     others: tuple[Transfer, ...]
+    strength: float
 
     def as_data(self) -> dict[str, Any]:
         """The page's JSON twin."""
         return transfer_view(self.wanted) | {
-            "strength": round(self.wanted.modelled.body.strength, 4),
+            "strength": round(self.strength, 4),
             "others": [transfer_view(t) for t in self.others],
         }
 
@@ -114,7 +115,7 @@ def _body_and_set(form: BodyForm) -> tuple[Body, KnownSet | None]:
     if form.load is None:
         return body, None
     known = KnownSet(current.variant_named(form.variant), form.load, form.reps)
-    return body_from_set(body, known), known
+    return body_from_set(body, known, current.modeller()), known
 
 
 def _read() -> LoadsQuestion:
@@ -126,12 +127,12 @@ def _read() -> LoadsQuestion:
 
 
 def _answer(asked: LoadsQuestion) -> LoadsAnswer:
-    strong = body_from_set(asked.client.body, asked.known)
-    (wanted,) = worth(strong, asked.known, (asked.to,), reps=asked.to_reps)
+    body, modeller = asked.client.body, current.modeller()
+    (wanted,) = transfer(body, asked.known, (asked.to,), modeller, reps=asked.to_reps)
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-    group = current.group_modelled(asked.to.group, asked.client.body, effort=effort)
-    targets = tuple(m.variant for m in group)
-    return LoadsAnswer(wanted, worth(strong, asked.known, targets, reps=asked.to_reps, draws=0))
+    targets = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
+    others = transfer(body, asked.known, targets, modeller, reps=asked.to_reps, draws=False)
+    return LoadsAnswer(wanted, others, body_from_set(body, asked.known, modeller).strength)
 
 
 def _page(typed: dict[str, str], client: Client, **more: Any) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -24,6 +25,7 @@ from curve_rank.figures.svg import ByColour, svg
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.certainty import interval
 from curve_rank.rating.criteria import carried
+from curve_rank.rating.draws import quick_draws
 from curve_rank.rating.faults import FaultCost, fault_costs
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
@@ -217,22 +219,37 @@ def _view(variant_id: str) -> VariantView:
     subject = _subject(variant_id)
     modelled, body, target, lens = subject.modelled, subject.client.body, subject.target, subject.lens
     variant, effort = modelled.variant, effort_for_reps(subject.reps)
-    drawn = current.draws().quick(variant, body, effort)
+    keep = partial(current.modeller().derived, modelled)
     others = _others(subject.client, subject.reps)
-    completing = complements(modelled, others)
-    pairs = (read_pair(modelled, completing[0].modelled),) if completing else ()
+    completing = complements(modelled, others, current.modeller())
+    first = [one.modelled for one in completing[:1]]
     return VariantView(
         **vars(subject),
-        intervals=reading_intervals(modelled, drawn, target, lens),
-        faults=fault_costs(modelled, target, lens, current.modeller(), effort=effort),
-        cautions=cautions_for(modelled),
-        timed=time_rep(modelled.setup, body, modelled.load, tempo_of(variant)),
-        schemes=(*read_schemes(modelled, tuple(schemes().values())), *pairs),
+        intervals=keep(("intervals", target.key, lens), lambda: _intervals(subject, effort)),
+        faults=keep(("faults", target.key, lens), lambda: _faults(subject, effort)),
+        cautions=keep("cautions", lambda: cautions_for(modelled)),
+        timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
+        schemes=(
+            *keep("schemes", lambda: read_schemes(modelled, tuple(schemes().values()))),
+            *(keep(("pair", m.key), partial(read_pair, modelled, m)) for m in first),
+        ),
         # Repetitions with nothing added or taken off, where the body is the weight.
-        at_body_weight=reps_at(variant, body, 0.0) if carried(variant) else None,
-        neighbours=neighbours(modelled, others),
+        at_body_weight=keep("at body weight", lambda: reps_at(variant, body, 0.0))
+        if carried(variant)
+        else None,
+        neighbours=neighbours(modelled, others, current.modeller()),
         complements=completing,
     )
+
+
+def _intervals(subject: Subject, effort: float) -> tuple[ReadingInterval, ...]:
+    modelled = subject.modelled
+    drawn = quick_draws((modelled.variant,), subject.client.body, effort, current.modeller())
+    return reading_intervals(modelled, drawn.of(0).in_single(), subject.target, subject.lens)
+
+
+def _faults(subject: Subject, effort: float) -> tuple[FaultCost, ...]:
+    return fault_costs(subject.modelled, subject.target, subject.lens, current.modeller(), effort=effort)
 
 
 def _target(variant: Variant, key: str) -> Target:
