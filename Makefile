@@ -1,4 +1,4 @@
-.PHONY: demo test lint bench assets schema screenshots record lock setup develop
+.PHONY: demo test lint bench soak shell assets schema screenshots record lock setup develop
 
 setup:
 	@scripts/setup
@@ -19,6 +19,9 @@ lint: develop
 	.venv/bin/mypy
 	.venv/bin/lint-imports
 	.venv/bin/python -m scripts.check_sizes
+
+soak: develop
+	.venv/bin/python -m benchmarks.soak $(ARGS)
 
 bench: develop
 	.venv/bin/python -m benchmarks

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import http.client
 import os
 import re
@@ -31,6 +32,7 @@ class Server:
 
     def __init__(self, folder: Path, *, command: str = "demo", port: int | None = None) -> None:
         self.port = port or free_port()
+        folder.parent.mkdir(parents=True, exist_ok=True)
         self.errors = (folder.parent / f"{folder.name}-{self.port}.log").open("w+", encoding="utf-8")
         shell = [sys.executable, "-m", "curve_rank.cli.main", command]
         shell += ["--port", str(self.port), "--data", str(folder)]
@@ -98,6 +100,7 @@ class Visitor:
         self._line = http.client.HTTPConnection(HOST, port, timeout=seconds)
         self._cookies: dict[str, str] = {}
         self.token = ""
+        self.wire = 0
 
     def get(self, address: str, **headers: str) -> tuple[int, str]:
         """Status and text of a page."""
@@ -112,7 +115,11 @@ class Visitor:
 
     def ask(self, method: str, address: str, body: str | None, headers: Mapping[str, str]) -> tuple[int, str]:
         """Any request; what the connection lost is asked for anew once."""
-        told = {"Cookie": "; ".join(f"{k}={v}" for k, v in self._cookies.items()), **headers}
+        told = {
+            "Cookie": "; ".join(f"{k}={v}" for k, v in self._cookies.items()),
+            "Accept-Encoding": "gzip",
+            **headers,
+        }
         try:
             self._line.request(method, address, body, told)
             answer = self._line.getresponse()
@@ -122,7 +129,11 @@ class Visitor:
                 raise
             self._line.request(method, address, body, told)
             answer = self._line.getresponse()
-        text = answer.read().decode("utf-8", "replace")
+        body_read = answer.read()
+        self.wire = len(body_read)
+        if answer.headers.get("Content-Encoding") == "gzip":
+            body_read = gzip.decompress(body_read)
+        text = body_read.decode("utf-8", "replace")
         for cookie in answer.headers.get_all("Set-Cookie", []):
             name, _, rest = cookie.partition("=")
             self._cookies[name] = rest.partition(";")[0]

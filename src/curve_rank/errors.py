@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
-from typing import TYPE_CHECKING, Any
-
-if TYPE_CHECKING:
-    from pydantic import ValidationError
+from typing import Any
 
 
 class CurveRankError(Exception):
@@ -49,25 +45,12 @@ class NotAllowedError(CurveRankError):
     """Something that is there, but not for whoever asked."""
 
 
-def from_validation(error: ValidationError, name: str, *, passed_over: Collection[str] = ()) -> BadInputError:
-    """The first complaint of a pydantic model, as an error of our own.
+class BusyError(CurveRankError):
+    """As much as may be done at once is under way already; later it can be asked again."""
 
-    Parameters
-    ----------
-    error : ValidationError
-    name : str
-        What was read ("variant", "lens"); empty to name the field alone.
-    passed_over : collection of str
-        Steps of the path that a person did not write, as the tags of a union.
-    """
-    first = error.errors()[0]
-    place = ".".join(str(part) for part in first["loc"] if part not in passed_over)
-    value = None if first["type"] == "missing" else first["input"]
-    if not isinstance(value, str | int | float | bool | None):
-        value = "as given"
-    more = f" (and {error.error_count() - 1} more)" if error.error_count() > 1 else ""
-    field = ": ".join(part for part in (name, place) if part)
-    return BadInputError(field, value, first["msg"].removeprefix("Value error, ") + more)
+
+class UnavailableError(CurveRankError):
+    """Something outside does not serve at the moment: disk, database, an address, all the workers."""
 
 
 def _shown(value: Any) -> str:

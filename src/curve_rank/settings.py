@@ -7,9 +7,10 @@ from pathlib import Path
 from pydantic import Field, ValidationError
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
-from curve_rank.errors import from_validation
+from curve_rank.validation import from_validation
 
 PREFIX = "CURVE_RANK_"
+LOOPBACK = ("localhost", "127.0.0.1", "::1")
 
 
 def _own_folder() -> Path:
@@ -37,6 +38,8 @@ class Settings(BaseSettings):
         Serve the page of all components.
     local_viewer : bool
         Whoever comes is this machine's educator; without it nobody is anyone yet.
+    hosts : str
+        Names, with commas between, under which it may be asked beside this machine's own.
     """
 
     model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, env_ignore_empty=True)
@@ -46,6 +49,22 @@ class Settings(BaseSettings):
     scheduler: str = ""
     patterns: bool = False
     local_viewer: bool = True
+    hosts: str = ""
+
+    @property
+    def trusted_hosts(self) -> tuple[str, ...]:
+        """Every name under which it may be asked, the loopback's first."""
+        more = (name.strip().lower().strip("[]") for name in self.hosts.split(","))
+        return tuple(dict.fromkeys((*LOOPBACK, *(name for name in more if name))))
+
+    @property
+    def open_to_others(self) -> bool:
+        """Whether others than this machine may ask, and nobody has to sign in."""
+        return self.local_viewer and self.trusted_hosts != LOOPBACK
+
+    def bound_to(self, host: str) -> Settings:
+        """The same, served at an address of this machine."""
+        return self.model_copy(update={"hosts": f"{self.hosts},{host}"})
 
 
 def read_settings(*, data: Path | None = None) -> Settings:
@@ -60,4 +79,4 @@ def read_settings(*, data: Path | None = None) -> Settings:
         return Settings() if data is None else Settings(data=data)
     except ValidationError as error:
         field = str(error.errors()[0]["loc"][0]).upper()
-        raise from_validation(error, PREFIX + field, passed_over=(field.lower(), field)) from error
+        raise from_validation(error, PREFIX + field, Settings, passed_over=(field.lower(), field)) from error

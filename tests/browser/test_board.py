@@ -12,6 +12,7 @@ from tests.browser.conftest import Visit
 def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Visit) -> None:
     page = visit.page
     visit.go("/board?target=biceps_short&lens=even_tension&reps=12&with=cable")
+    page.get_by_role("button", name="Draw 500 arms").click()
     expect(page.locator("[data-whisker] svg").first).to_be_visible(timeout=10_000)
     expect(page.locator(".sure-words")).to_have_text(re.compile(r"\d+ of 500 draws"))
     page.select_option("#q-lens", "short_length")

@@ -13,7 +13,7 @@ from tests.helpers import modelled
 
 def test_sitting_up_costs_long_length_tension(modeller: Modeller) -> None:
     right = modelled("reclined-60-dumbbell-curl")
-    costs = fault_costs(right, targets()["biceps_long"], lenses()["long_length"], modeller, effort=0.75)
+    costs = fault_costs(right, targets()["biceps_long"], lenses()["long_length"], effort=0.75)
     by_name = {cost.fault.name: cost for cost in costs}
     assert by_name["Sits up 20°"].score_change < -2
     assert "length there" in by_name["Sits up 20°"].says
@@ -22,7 +22,7 @@ def test_sitting_up_costs_long_length_tension(modeller: Modeller) -> None:
 
 def test_bouncing_costs_time_under_tension_though_the_curve_stays(modeller: Modeller) -> None:
     right = modelled("pad-45-barbell-curl")
-    costs = fault_costs(right, targets()["biceps_long"], lenses()["long_length"], modeller, effort=0.75)
+    costs = fault_costs(right, targets()["biceps_long"], lenses()["long_length"], effort=0.75)
     bounce = next(c for c in costs if c.fault.name.startswith("Bounces"))
     assert bounce.score_change == pytest.approx(0)
     assert "s over half effort" in bounce.says

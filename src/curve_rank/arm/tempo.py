@@ -252,7 +252,8 @@ def _minimum_jerk(part: Array) -> Array:
 def _posture_at(posture: Posture, place: Array) -> Posture:
     """Postures (reps, times) at places of the rep, smooth between its samples."""
     places = np.linspace(0, 1, posture.elbow.shape[1])
-    return Posture(**{name: CubicSpline(places, rows, axis=1)(place) for name, rows in vars(posture).items()})
+    angles = CubicSpline(places, np.stack(list(vars(posture).values())), axis=-1)(place)
+    return Posture(**dict(zip(vars(posture), angles, strict=True)))
 
 
 def _inertia(held: Balance, loads: Array, time: Array) -> Moments:

@@ -3,26 +3,36 @@
 from __future__ import annotations
 
 import hashlib
+import logging
 import os
 import threading
+import time
+from collections import deque
 from collections.abc import Callable
-from concurrent.futures import FIRST_COMPLETED, Executor, Future, wait
+from concurrent.futures import FIRST_COMPLETED, BrokenExecutor, Executor, Future, wait
 from dataclasses import dataclass, field
 
 from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings, one_after_another
-from curve_rank.background.executor import make_executor
+from curve_rank.background.executor import Cluster, SilenceError, let_go, make_executor
 from curve_rank.background.runs import Run, Runs
 from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import CurveRankError
 from curve_rank.rating.draws import DrawTask, check_draws, model_draws
 from curve_rank.rating.keeping import Kept
 from curve_rank.rating.modelling import content_keys
+
+log = logging.getLogger(__name__)
 
 FIRST_DRAWS, CHUNK = 8, 25
 """Draws of the first, quick part of the work, and of every other."""
 KEPT_BYTES = 256 * 1024 * 1024
 """Memory for kept draws."""
+CLUSTER_PATIENCE = 30.0
+"""A cluster that brings nothing for so long is given up for the cores of this machine [s]."""
+MOST_LOST = 3
+"""Workers that may end during a run before it counts as failed."""
 LOOK = 0.25
 """How often a run looks whether it was cancelled [s]."""
 
@@ -96,7 +106,7 @@ class Draws:
         self._executor: Executor | None = None
         self._kept = Kept(most_bytes, size_of)
         self._runs: Runs[DrawRun] = Runs()
-        self._lock = threading.Lock()
+        self._making = threading.Lock()
 
     def found(self, question: DrawQuestion) -> dict[str, Readings] | None:
         """Kept draws of all the variants by id, or None when some are missing."""
@@ -133,16 +143,24 @@ class Draws:
         ------
         BadInputError
         """
-        with self._lock:
+        with self._making:
             if self._executor is None:
                 self._executor = self._make()
             return self._executor
 
+    def instead_of(self, lost: Executor, *, here: bool) -> None:
+        """Let an executor go that does not answer; its place takes a new one, or one `here` on all cores."""
+        with self._making:
+            if self._executor is not lost:
+                return
+            self._executor = make_executor() if here else None
+        threading.Thread(target=lost.shutdown, kwargs={"wait": False}, daemon=True).start()
+
     def close(self) -> None:
-        """Cancel what runs and let the executor go."""
+        """Cancel what runs and let the executor go, with whatever it works on."""
         self._runs.cancel_all()
         if self._executor is not None:
-            self._executor.shutdown(wait=False, cancel_futures=True)
+            let_go(self._executor)
 
     def _work(self, run: DrawRun, question: DrawQuestion) -> None:
         """Do a run: the first draws here, so that something is told at once; the others shared out."""
@@ -154,23 +172,54 @@ class Draws:
         whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
         run.take(0, model_draws(whole.part(0, first)))
         parts = [whole.part(n, min(n + CHUNK, run.total)) for n in range(first, run.total, CHUNK)]
-        _share_out(run, self.executor(), parts)
+        self._share_out(run, parts)
         if run.done == run.total:
             keys = question.keys
             self._kept.keep({keys[name]: readings for name, readings in run.so_far().items()})
 
+    def _share_out(self, run: DrawRun, tasks: list[DrawTask]) -> None:
+        """Draw all tasks; what was lost with a worker is drawn again, and a silent cluster is given up."""
+        left, lost = deque(tasks), 0
+        while left and not run.cancelled:
+            executor = self.executor()
+            try:
+                _draw(run, executor, left)
+            except SilenceError as error:
+                log.warning("the cluster does not answer; drawing on this machine instead: %s", error)
+                self.instead_of(executor, here=True)
+            except BrokenExecutor:
+                lost += 1
+                if lost > MOST_LOST:
+                    raise
+                log.warning("a worker has ended; it is replaced and its draws are made again")
+                self.instead_of(executor, here=False)
 
-def _share_out(run: DrawRun, executor: Executor, tasks: list[DrawTask]) -> None:
+
+def _draw(run: DrawRun, executor: Executor, tasks: deque[DrawTask]) -> None:
+    """Share tasks out and take what comes back; what has not come back when this ends is a task again."""
     # Kept short, so that two runs at once take turns and a cancelled one leaves little behind.
     open_: dict[Future[Readings], DrawTask] = {}
-    ahead = 2 * (os.cpu_count() or 1)
-    while (tasks or open_) and not run.cancelled:
-        while tasks and len(open_) < ahead:
-            task = tasks.pop(0)
-            open_[executor.submit(model_draws, task)] = task
-        finished, _ = wait(open_, timeout=LOOK, return_when=FIRST_COMPLETED)
-        for future in finished:
-            run.take(open_.pop(future).start, future.result())
-        run.end_if_forgotten()
-    for future in open_:
-        future.cancel()
+    ahead, heard = 2 * (os.cpu_count() or 1), time.monotonic()
+    try:
+        while (tasks or open_) and not run.cancelled:
+            while tasks and len(open_) < ahead:
+                future = executor.submit(model_draws, tasks[0])
+                open_[future] = tasks.popleft()
+            finished, _ = wait(open_, timeout=LOOK, return_when=FIRST_COMPLETED)
+            for future in finished:
+                readings = future.result()
+                run.take(open_.pop(future).start, readings)
+                heard = time.monotonic()
+            run.end_if_forgotten()
+            if isinstance(executor, Cluster) and time.monotonic() - heard > CLUSTER_PATIENCE:
+                raise SilenceError(f"nothing for {CLUSTER_PATIENCE:.0f} s")
+    except (CurveRankError, SilenceError):
+        raise
+    except Exception as error:
+        if isinstance(executor, Cluster):  # it was lost, in one of its library's many ways
+            raise SilenceError(f"its work was lost ({type(error).__name__})") from error
+        raise
+    finally:
+        for future, task in open_.items():
+            future.cancel()
+            tasks.append(task)

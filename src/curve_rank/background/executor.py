@@ -2,40 +2,78 @@
 
 from __future__ import annotations
 
+import logging
 import multiprocessing
 import os
+import signal
 import socket
 import threading
 from collections.abc import Callable
 from concurrent.futures import Executor, Future, ProcessPoolExecutor
+from contextlib import suppress
 from multiprocessing.process import BaseProcess
 from typing import Any
 from urllib.parse import urlsplit
 
 from curve_rank.errors import BadInputError
 
+log = logging.getLogger(__name__)
+
 SCHEDULER = "CURVE_RANK_SCHEDULER"
 CONNECT_SECONDS = 5
+
+
+class SilenceError(Exception):
+    """A cluster does not answer."""
+
+
+class Cores(ProcessPoolExecutor):
+    """Processes on all cores."""
+
+    def __init__(self) -> None:
+        # One thread of linear algebra in each worker: they already fill the cores.
+        for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS"):
+            os.environ.setdefault(name, "1")
+        super().__init__(
+            max_workers=os.cpu_count(),
+            mp_context=multiprocessing.get_context("spawn"),
+            initializer=_begin_worker,
+        )
+
+    def submit(self, fn: Callable[..., Any], /, *args: Any, **kwargs: Any) -> Future[Any]:
+        """As `Executor.submit`; workers that start with it do not hear Ctrl-C, which is for their parent."""
+        before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+        try:
+            return super().submit(fn, *args, **kwargs)
+        finally:
+            signal.pthread_sigmask(signal.SIG_SETMASK, before)
 
 
 def make_executor(address: str = "") -> Executor:
     """Where the work goes: all cores, or a Dask cluster when an address names one.
 
+    A scheduler that takes the connection and then says nothing is passed over for all cores.
+
     Raises
     ------
     BadInputError
-        When the address is not one, no scheduler answers there, or the cluster extra is not installed.
+        When the address is not one, nobody listens there, or the cluster extra is not installed.
     """
     if not address:
-        # One thread of linear algebra in each worker: they already fill the cores.
-        for name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS"):
-            os.environ.setdefault(name, "1")
-        return ProcessPoolExecutor(
-            max_workers=os.cpu_count(),
-            mp_context=multiprocessing.get_context("spawn"),
-            initializer=_begin_worker,
-        )
-    return _cluster(address)
+        return Cores()
+    try:
+        return _cluster(address)
+    except SilenceError as error:
+        log.warning("%s=%s does not answer; drawing on this machine instead (%s)", SCHEDULER, address, error)
+        return Cores()
+
+
+def let_go(executor: Executor) -> None:
+    """Let an executor go at once, whatever it works on."""
+    executor.shutdown(wait=False, cancel_futures=True)
+    if isinstance(executor, Cores):
+        for child in multiprocessing.active_children():
+            child.kill()
 
 
 def _cluster(address: str) -> Executor:
@@ -64,12 +102,14 @@ def _cluster(address: str) -> Executor:
         raise BadInputError(SCHEDULER, address, "the extra curve-rank[cluster] installed first") from error
     try:
         client = Client(address, timeout=CONNECT_SECONDS, set_as_default=False)  # type: ignore[no-untyped-call]
-    except (OSError, TimeoutError, ValueError) as error:
+    except (OSError, TimeoutError) as error:
+        raise SilenceError(str(error) or type(error).__name__) from error
+    except ValueError as error:
         raise BadInputError(SCHEDULER, address, right) from error
-    return _Cluster(client)
+    return Cluster(client)
 
 
-class _Cluster(Executor):
+class Cluster(Executor):
     """A Dask client as an executor that closes its client when it is let go."""
 
     def __init__(self, client: Any) -> None:
@@ -83,8 +123,9 @@ class _Cluster(Executor):
 
     def shutdown(self, wait: bool = True, *, cancel_futures: bool = False) -> None:  # noqa: ARG002
         """As `Executor.shutdown`; work under way is dropped."""
-        self._executor.shutdown(wait=wait)
-        self._client.close()
+        with suppress(Exception):  # a cluster that is gone cannot be told so
+            self._executor.shutdown(wait=wait)
+            self._client.close(timeout=CONNECT_SECONDS)
 
 
 def _begin_worker() -> None:

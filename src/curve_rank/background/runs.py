@@ -10,7 +10,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Generic, TypeVar
 
-from curve_rank.errors import CurveRankError
+from curve_rank.errors import BusyError, CurveRankError
 
 log = logging.getLogger(__name__)
 
@@ -18,6 +18,10 @@ ENDED_KEPT = 8
 """Ended runs of one person that can still be asked about."""
 MOST_RUNNING = 4
 """Runs of one person that are under way at once; one more cancels the oldest."""
+COMPUTING, WAITING = 2, 10
+"""Runs of everyone that compute at once, and that may wait for their turn; one more is turned away."""
+TURN_LOOK = 0.2
+"""How often a waiting run looks whether it was cancelled [s]."""
 
 
 @dataclass(eq=False)
@@ -38,6 +42,8 @@ class Run:
         "running", "finished", "cancelled" or "failed".
     problem : str
         Why it failed, for people.
+    waiting : bool
+        Whether others are worked on first.
     patience : float, optional
         Seconds after which a run that nobody asks about ends; None for never.
     """
@@ -49,6 +55,7 @@ class Run:
     done: int = 0
     state: str = "running"
     problem: str = ""
+    waiting: bool = False
     patience: float | None = None
     _asked_at: float = field(default_factory=time.monotonic)
     _cancelled: threading.Event = field(default_factory=threading.Event)
@@ -101,21 +108,48 @@ class Runs(Generic[AnyRun]):
 
     def __init__(self) -> None:
         self._runs: dict[tuple[int, str], AnyRun] = {}
+        self._line: list[AnyRun] = []  # those that compute, then those that wait
         self._lock = threading.Lock()
+        self._moved = threading.Condition(self._lock)
 
     def start(self, run: AnyRun, work: Callable[[AnyRun], None]) -> AnyRun:
-        """Start a run, or join the one under way for the same person and key."""
+        """Start a run, or join the one under way for the same person and key.
+
+        Raises
+        ------
+        BusyError
+            When too many wait already.
+        """
         place = (run.person, run.key)
         with self._lock:
-            under_way = self._runs.pop(place, None)
-            if under_way is not None and under_way.state == "running":
+            under_way = self._runs.get(place)
+            if under_way is not None and under_way.state == "running" and not under_way.cancelled:
                 under_way.ask()
-                self._runs[place] = under_way
                 return under_way
+            if len(self._line) >= COMPUTING + WAITING:
+                right = "a few seconds of patience; others are worked on first"
+                raise BusyError("draws", f"{len(self._line)} under way", right)
+            self._runs.pop(place, None)
             self._runs[place] = run
+            self._line.append(run)
             self._make_room(run.person)
-        threading.Thread(target=run.go, args=(lambda: work(run),), daemon=True).start()
+        threading.Thread(target=run.go, args=(lambda: self._in_turn(run, work),), daemon=True).start()
         return run
+
+    def _in_turn(self, run: AnyRun, work: Callable[[AnyRun], None]) -> None:
+        try:
+            with self._moved:
+                while run in self._line[COMPUTING:] and not run.cancelled:
+                    run.waiting = True
+                    self._moved.wait(TURN_LOOK)
+                    run.end_if_forgotten()
+                run.waiting = False
+            if not run.cancelled:
+                work(run)
+        finally:
+            with self._moved:
+                self._line.remove(run)
+                self._moved.notify_all()
 
     def find(self, person: int, key: str, name: str) -> AnyRun | None:
         """A person's run for a key, if that is its name."""

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from curve_rank.catalogue.library import validate_variant
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import BadInputError
+from curve_rank.validation import near
 
 PROTECTED = ("schema_version", "id", "target")
 
@@ -74,7 +76,14 @@ def _apply(data: dict[str, Any], change: Change) -> None:
 def _step(place: Any, step: str, field: str) -> Any:
     if isinstance(place, dict) and step in place:
         return place[step]
-    if isinstance(place, list) and step.lstrip("-").isdigit() and -len(place) <= int(step) < len(place):
+    if (
+        isinstance(place, list)
+        and re.fullmatch("-?[0-9]{1,3}", step)
+        and -len(place) <= int(step) < len(place)
+    ):
         return place[int(step)]
-    names = ", ".join(place) if isinstance(place, dict) else "a place in the list"
-    raise BadInputError(field, step, f"one of: {names}")
+    if isinstance(place, dict):
+        raise BadInputError(field, step, near(step, sorted(place)))
+    raise BadInputError(
+        field, step, f"a place in a list of {len(place)}" if isinstance(place, list) else "no more steps"
+    )

@@ -11,9 +11,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import BadInputError, UnknownNameError, from_validation
+from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.validation import from_validation
 
 LARGEST_DOCUMENT = 64 * 1024
+MOST_DOTS = 100
 LINE_KINDS = ("weight", "cable", "band", "machine", "body_weight")
 
 
@@ -69,11 +71,25 @@ def parse_variant(text: str, *, name: str) -> Variant:
     """
     if len(text.encode()) > LARGEST_DOCUMENT:
         raise BadInputError(name, f"{len(text.encode())} bytes", f"at most {LARGEST_DOCUMENT} bytes")
+    return validate_variant(plain_data(text, name=name), name=name)
+
+
+def plain_data(text: str, *, name: str) -> Any:
+    """What a TOML or JSON text holds.
+
+    Raises
+    ------
+    BadInputError
+    """
+    text = text.removeprefix("\ufeff")
+    is_json = text.lstrip().startswith("{")
+    if not is_json and any(line.count(".") > MOST_DOTS for line in text.splitlines()):
+        # Time to read a TOML key grows with the square of its parts.
+        raise BadInputError(name, "unreadable", f"at most {MOST_DOTS} dots in a line")
     try:
-        data = json.loads(text) if text.lstrip().startswith("{") else tomllib.loads(text)
-    except (json.JSONDecodeError, tomllib.TOMLDecodeError, RecursionError) as error:
+        return json.loads(text) if is_json else tomllib.loads(text)
+    except (ValueError, RecursionError) as error:  # numbers of thousands of digits are a plain ValueError
         raise BadInputError(name, "unreadable", f"a TOML or JSON document ({error})") from error
-    return validate_variant(data, name=name)
 
 
 def validate_variant(data: Any, *, name: str = "variant") -> Variant:
@@ -81,4 +97,4 @@ def validate_variant(data: Any, *, name: str = "variant") -> Variant:
     try:
         return Variant.model_validate(data)
     except ValidationError as error:
-        raise from_validation(error, name, passed_over=LINE_KINDS) from error
+        raise from_validation(error, name, Variant, passed_over=LINE_KINDS) from error

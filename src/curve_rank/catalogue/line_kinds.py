@@ -11,6 +11,15 @@ from curve_rank.arm.posture import ELBOW_RANGE
 
 Elbow = Annotated[float, Field(ge=ELBOW_RANGE[0], le=ELBOW_RANGE[1], allow_inf_nan=False)]
 Ratio = Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)]
+Forward = Annotated[
+    float, Field(ge=-3, le=3, allow_inf_nan=False, description="Of pulley or anchor, forward of the hips [m]")
+]
+Up = Annotated[float, Field(ge=0, le=3, allow_inf_nan=False, description="Over the floor [m]")]
+Right = Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False, description="To the right of the hips [m]")]
+Sideways = Annotated[
+    float,
+    Field(ge=-0.5, le=0.5, allow_inf_nan=False, description="Outward (+) force over the load"),
+]
 LoadPart = Annotated[
     float, Field(gt=0, le=1, allow_inf_nan=False, alias="share", description="Part of the load on this line")
 ]
@@ -27,31 +36,34 @@ class Part(BaseModel):
 class WeightLine(Part):
     """A free weight in the hand."""
 
-    kind: Literal["weight"]
+    kind: Annotated[Literal["weight"], Field(description="What kind of line it is")]
     load_part: LoadPart = 1.0
-    offset_m: Annotated[float, Field(ge=-0.15, le=0.15, allow_inf_nan=False)] = 0.0
-    sideways: Annotated[float, Field(ge=-0.5, le=0.5, allow_inf_nan=False)] = 0.0
+    offset_m: Annotated[
+        float,
+        Field(ge=-0.15, le=0.15, allow_inf_nan=False, description="Held off centre, to the thumb [m]"),
+    ] = 0.0
+    sideways: Sideways = 0.0
 
 
 class CableLine(Part):
     """A cable to a pulley; place in metres from the floor under the hip centre."""
 
-    kind: Literal["cable"]
+    kind: Annotated[Literal["cable"], Field(description="What kind of line it is")]
     load_part: LoadPart = 1.0
-    forward: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)]
-    up: Annotated[float, Field(ge=0, le=3, allow_inf_nan=False)]
-    right: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)] = 0.0
+    forward: Forward
+    up: Up
+    right: Right = 0.0
     from_middle: Annotated[bool, Field(description="The cable leaves the middle of a bar")] = False
 
 
 class BandLine(Part):
     """A band to an anchor; its load is what it pulls at twice its slack length."""
 
-    kind: Literal["band"]
+    kind: Annotated[Literal["band"], Field(description="What kind of line it is")]
     load_part: LoadPart = 1.0
-    forward: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)]
-    up: Annotated[float, Field(ge=0, le=3, allow_inf_nan=False)]
-    right: Annotated[float, Field(ge=-3, le=3, allow_inf_nan=False)] = 0.0
+    forward: Forward
+    up: Up
+    right: Right = 0.0
     slack_m: Annotated[float, Field(ge=0.1, le=3, description="Length up to which it does not pull")]
     curve: Annotated[
         tuple[tuple[Ratio, Ratio], ...] | None,
@@ -78,7 +90,7 @@ class BandLine(Part):
 class MachineLine(Part):
     """A machine about the elbow's axis: moment per kilogram of stack against elbow angle."""
 
-    kind: Literal["machine"]
+    kind: Annotated[Literal["machine"], Field(description="What kind of line it is")]
     load_part: LoadPart = 1.0
     profile: Annotated[
         tuple[tuple[Elbow, Annotated[float, Field(ge=-5, le=5, allow_inf_nan=False)]], ...],
@@ -100,12 +112,12 @@ class MachineLine(Part):
 class BodyWeightLine(Part):
     """What a fixed bar or the floor exerts on the hands; the load is added to the body, or taken off."""
 
-    kind: Literal["body_weight"]
+    kind: Annotated[Literal["body_weight"], Field(description="What kind of line it is")]
     load_part: LoadPart = 1.0
     carried: Annotated[
         float, Field(gt=0, le=1, allow_inf_nan=False, description="Part of body mass that the hands carry")
     ] = 1.0
-    sideways: Annotated[float, Field(ge=-0.5, le=0.5, allow_inf_nan=False)] = 0.0
+    sideways: Sideways = 0.0
 
 
 Line = Annotated[

@@ -8,10 +8,11 @@ from functools import cached_property
 from itertools import pairwise
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, ConfigDict, Field, model_validator
 
 from curve_rank.arm.posture import FOREARM_RANGE
 from curve_rank.catalogue.line_kinds import Elbow, Line, MachineLine, Part
+from curve_rank.validation import seen
 
 Group = Literal["flexors", "extensors"]
 Family = Literal[
@@ -58,33 +59,51 @@ CautionTag = Literal[
     "momentum",
 ]
 
-Text = Annotated[str, Field(min_length=1, max_length=400)]
-Short = Annotated[str, Field(min_length=1, max_length=80)]
-Degrees = Annotated[float, Field(ge=-180, le=205, allow_inf_nan=False)]
+Text = Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=400)]
+Short = Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=80)]
+
+
+def _number(low: float, high: float, says: str) -> Any:
+    """A finite number between two, and what it is."""
+    return Field(ge=low, le=high, allow_inf_nan=False, description=says)
+
+
+UpperArm = Annotated[float, _number(-180, 205, "Upper arm forward (+) or back (−) [°]; see upper_arm_from")]
+Abduction = Annotated[float, _number(-45, 120, "Upper arm out to the side [°]")]
+Rotation = Annotated[float, _number(-100, 100, "Upper arm turned in (+) or out (−) about itself [°]")]
+Forearm = Annotated[float, _number(*FOREARM_RANGE, "Palm up −90, thumb up 0, palm down 90 [°]")]
+Wrist = Annotated[float, _number(-60, 60, "Wrist cocked back (−) or bent forward (+) [°]")]
+TrunkPitch = Annotated[float, _number(-95, 95, "Trunk leaning forward (+) or back (−) from upright [°]")]
+Flare = Annotated[float, _number(-90, 120, "Turns the elbow outwards from where elbow_towards points [°]")]
 Reach = Annotated[float, Field(ge=-1.5, le=1.5, allow_inf_nan=False)]
+Seconds = Annotated[float, _number(0, 20, "Seconds; 0 for none")]
+Reps = Annotated[int, Field(ge=1, le=50)]
 
 
 class Equipment(Part):
     """What is needed, and how the hands hold it."""
 
-    loads: Annotated[tuple[Load, ...], Field(min_length=1)]
-    bench: Bench | None = None
-    handle: Handle
+    loads: Annotated[tuple[Load, ...], Field(min_length=1, max_length=8, description="All that is needed")]
+    bench: Annotated[Bench | None, Field(description="The bench, seat or bar that is needed")] = None
+    handle: Annotated[Handle, Field(description="How well the grip resists the forearm's turning")]
     hands: Annotated[int, Field(ge=1, le=2, description="Hands that share one load")] = 1
     arms: Annotated[int, Field(ge=1, le=2, description="Arms that work at once")] = 2
-    smallest_step_kg: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1.0
+    smallest_step_kg: Annotated[float, _number(0.01, 20, "Smallest step between two loads [kg]")] = 1.0
 
 
 class Support(Part):
     """What carries the body and the upper arm."""
 
-    base: Base
-    surface: Surface = "none"
+    base: Annotated[Base, Field(description="What the body stands, sits, lies or hangs on")]
+    surface: Annotated[Surface, Field(description="What trunk or upper arm lies against")] = "none"
     upper_arm: Annotated[bool, Field(description="Something other than the shoulder holds the upper arm")] = (
         False
     )
     trunk: Annotated[bool, Field(description="A bench, seat back or the floor carries the trunk")] = False
-    hip_height_m: Annotated[float, Field(ge=0.05, le=1.5, allow_inf_nan=False)] | None = None
+    hip_height_m: Annotated[
+        Annotated[float, Field(ge=0.05, le=1.5, allow_inf_nan=False)] | None,
+        Field(description="Hips over the floor [m], where it is not the usual height of the base"),
+    ] = None
 
 
 class Angles(Part):
@@ -95,37 +114,39 @@ class Angles(Part):
     a bench is best described.
     """
 
-    upper_arm: Degrees = 0
-    upper_arm_from: Literal["trunk", "vertical"] = "trunk"
-    abduction: Annotated[float, Field(ge=-45, le=120, allow_inf_nan=False)] = 0
-    rotation: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)] = 0
-    forearm: Annotated[float, Field(ge=FOREARM_RANGE[0], le=FOREARM_RANGE[1], allow_inf_nan=False)] = 0
-    wrist: Annotated[float, Field(ge=-60, le=60, allow_inf_nan=False)] = 0
-    trunk_pitch: Annotated[float, Field(ge=-95, le=95, allow_inf_nan=False)] = 0
-    trunk_roll: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)] = 0
+    upper_arm: UpperArm = 0
+    upper_arm_from: Annotated[
+        Literal["trunk", "vertical"], Field(description="What upper_arm is counted from")
+    ] = "trunk"
+    abduction: Abduction = 0
+    rotation: Rotation = 0
+    forearm: Forearm = 0
+    wrist: Wrist = 0
+    trunk_pitch: TrunkPitch = 0
+    trunk_roll: Annotated[float, _number(-90, 90, "Trunk leaning to the right (+) or left (−) [°]")] = 0
 
 
 class Key(Part):
     """One key posture of the path; angles left out keep the value of `posture`."""
 
-    elbow: Elbow
-    upper_arm: Degrees | None = None
-    abduction: Annotated[float, Field(ge=-45, le=120, allow_inf_nan=False)] | None = None
-    rotation: Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)] | None = None
-    forearm: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)] | None = None
-    wrist: Annotated[float, Field(ge=-60, le=60, allow_inf_nan=False)] | None = None
-    trunk_pitch: Annotated[float, Field(ge=-95, le=95, allow_inf_nan=False)] | None = None
+    elbow: Annotated[Elbow, Field(description="Elbow bend; 0 is straight [°]")]
+    upper_arm: UpperArm | None = None
+    abduction: Abduction | None = None
+    rotation: Rotation | None = None
+    forearm: Forearm | None = None
+    wrist: Wrist | None = None
+    trunk_pitch: TrunkPitch | None = None
 
 
 class HandKey(Part):
     """One key of a hand path, as fractions of arm length from the shoulder, in the trunk's directions."""
 
-    forward: Reach
-    up: Reach
-    out: Reach
-    flare: Annotated[float, Field(ge=-90, le=120, allow_inf_nan=False)] | None = None
-    forearm: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)] | None = None
-    trunk_pitch: Annotated[float, Field(ge=-95, le=95, allow_inf_nan=False)] | None = None
+    forward: Annotated[Reach, Field(description="Forward of the shoulder [arm lengths]")]
+    up: Annotated[Reach, Field(description="Above the shoulder, along the trunk [arm lengths]")]
+    out: Annotated[Reach, Field(description="Out to the side of the shoulder [arm lengths]")]
+    flare: Flare | None = None
+    forearm: Forearm | None = None
+    trunk_pitch: TrunkPitch | None = None
 
 
 class HandPath(Part):
@@ -139,10 +160,7 @@ class HandPath(Part):
         tuple[Reach, Reach, Reach],
         Field(description="Where the elbow points: forward, up, out, of any length"),
     ] = (0.0, -1.0, 0.0)
-    flare: Annotated[
-        float,
-        Field(ge=-90, le=120, allow_inf_nan=False, description="Turns the elbow outwards from there [°]"),
-    ] = 0.0
+    flare: Flare = 0.0
     wider: Annotated[
         float, Field(ge=-0.5, le=0.5, allow_inf_nan=False, description="Added to every key's out")
     ] = 0.0
@@ -165,12 +183,14 @@ class HandPath(Part):
 class Guide(Part):
     """How it is usually done: seconds to lower, pause, lift and squeeze, and a repetition range."""
 
-    lower_s: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 3
-    pause_s: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 1
-    lift_s: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1
-    squeeze_s: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 0
-    reps_from: Annotated[int, Field(ge=1, le=50)] = 8
-    reps_to: Annotated[int, Field(ge=1, le=50)] = 12
+    lower_s: Seconds = 3
+    pause_s: Seconds = 1
+    lift_s: Annotated[
+        float, Field(gt=0, le=20, allow_inf_nan=False, description="Seconds, more than none")
+    ] = 1
+    squeeze_s: Seconds = 0
+    reps_from: Annotated[Reps, Field(description="Fewest repetitions of a usual set")] = 8
+    reps_to: Annotated[Reps, Field(description="Most repetitions of a usual set")] = 12
 
     @model_validator(mode="after")
     def _range_rises(self) -> Guide:
@@ -183,9 +203,23 @@ class Change(Part):
     """One change to the document: set a field, or add to it. Paths are dotted, list places count from 0,
     and −1 is the last ("path.-1.upper_arm")."""
 
-    field: Annotated[str, Field(pattern=r"^[a-z_]+(\.(-?\d+|[a-z_]+))*$", max_length=80)]
-    add: Annotated[float, Field(allow_inf_nan=False)] | None = None
-    set: float | str | bool | None = None
+    field: Annotated[
+        str,
+        Field(pattern=r"^[a-z_]+(\.(-?[0-9]{1,3}|[a-z_]+))*$", max_length=80, description="What is changed"),
+    ]
+    model_config = ConfigDict(
+        json_schema_extra={
+            "oneOf": [
+                {"required": ["add"], "properties": {"add": {"type": "number"}}},
+                {"required": ["set"], "properties": {"set": {"type": ["number", "string", "boolean"]}}},
+            ]
+        }
+    )
+
+    add: Annotated[
+        Annotated[float, Field(allow_inf_nan=False)] | None, Field(description="Added to what stands there")
+    ] = None
+    set: Annotated[float | Text | bool | None, Field(description="Put in its place")] = None
 
     @model_validator(mode="after")
     def _one_of_two(self) -> Change:
@@ -197,24 +231,58 @@ class Change(Part):
 class Fault(Part):
     """A common fault, as a change to the set-up so that its cost can be computed."""
 
-    name: Short
-    cue: Text
-    changes: Annotated[tuple[Change, ...], Field(min_length=1)]
+    name: Annotated[Short, Field(description="The fault in a few words")]
+    cue: Annotated[Text, Field(description="What to say against it")]
+    changes: Annotated[tuple[Change, ...], Field(min_length=1, max_length=12, description="All at once")]
+
+
+_HAS_HAND_PATH = {"required": ["hand_path"], "properties": {"hand_path": {"type": "object"}}}
+_HAS_MACHINE = {"properties": {"lines": {"contains": {"properties": {"kind": {"const": "machine"}}}}}}
+_HELD = {"required": ["upper_arm"], "properties": {"upper_arm": {"const": True}}}
+OF_THE_WHOLE: dict[str, Any] = {
+    "allOf": [
+        {
+            "if": _HAS_HAND_PATH,
+            "then": {
+                "properties": {
+                    "path": {"maxItems": 0},
+                    "coordinate": {"const": "elbow"},
+                    "posture": {"properties": {"wrist": {"const": 0}}},
+                }
+            },
+            "else": {"required": ["path"], "properties": {"path": {"minItems": 2}}},
+        },
+        {
+            "if": _HAS_MACHINE,
+            "then": {
+                "properties": {
+                    "support": {"required": ["upper_arm"], "properties": {"upper_arm": {"const": True}}}
+                }
+            },
+        },
+    ]
+}
+"""What the checks below ask of a whole document, as far as a schema can say it."""
 
 
 class Variant(Part):
     """One way of doing an exercise."""
 
-    schema_version: Literal[1]
-    id: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
-    name: Short
-    also_called: tuple[Short, ...] = ()
-    family: Family
+    model_config = ConfigDict(json_schema_extra=OF_THE_WHOLE)
+
+    schema_version: Annotated[Literal[1], Field(description="The version of this form of document")]
+    id: Annotated[
+        str,
+        Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60, description="In addresses and files"),
+    ]
+    name: Annotated[Short, Field(description="Its name for people")]
+    also_called: Annotated[tuple[Short, ...], Field(max_length=8, description="Other names for it")] = ()
+    family: Annotated[Family, Field(description="The kind it is listed under")]
     group: Annotated[Group, Field(alias="target", description="The muscles it is for")]
-    summary: Text
-    equipment: Equipment
-    support: Support
-    posture: Angles
+    summary: Annotated[Text, Field(description="What it is good for, in a sentence")]
+    equipment: Annotated[Equipment, Field(description="What is needed, and how the hands hold it")]
+    support: Annotated[Support, Field(description="What carries the body and the upper arm")]
+    posture: Annotated[Angles, Field(description="Angles that hold through the rep")]
     coordinate: Annotated[
         Literal["elbow", "shoulder"],
         Field(description="The angle the rep is measured in; shoulder for straight-arm work"),
@@ -223,13 +291,18 @@ class Variant(Part):
         tuple[Key, ...],
         Field(max_length=12, description="Key postures from the target's stretched end to its short end"),
     ] = ()
-    hand_path: HandPath | None = None
-    lines: Annotated[tuple[Line, ...], Field(min_length=1, max_length=3)]
-    guide: Guide = Guide()
-    setup: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10)]
-    cues: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10)]
-    faults: Annotated[tuple[Fault, ...], Field(max_length=12)] = ()
-    cautions: tuple[CautionTag, ...] = ()
+    hand_path: Annotated[HandPath | None, Field(description="Where the hand goes, instead of path")] = None
+    lines: Annotated[
+        tuple[Line, ...],
+        Field(min_length=1, max_length=3, description="What pulls or pushes; their shares add up to 1"),
+    ]
+    guide: Annotated[Guide, Field(description="How it is usually done")] = Guide()
+    setup: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10, description="How to set it up")]
+    cues: Annotated[tuple[Text, ...], Field(min_length=1, max_length=10, description="What to watch")]
+    faults: Annotated[tuple[Fault, ...], Field(max_length=12, description="Common faults, priced")] = ()
+    cautions: Annotated[
+        tuple[CautionTag, ...], Field(max_length=8, description="Cautions that always stand beside it")
+    ] = ()
 
     @cached_property
     def digest(self) -> str:

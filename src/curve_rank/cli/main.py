@@ -17,6 +17,7 @@ from curve_rank.cli.options import (
     body_from,
     body_option,
     data_option,
+    everything,
     json_option,
     library,
     listed,
@@ -24,6 +25,7 @@ from curve_rank.cli.options import (
     read_text,
     say_errors,
 )
+from curve_rank.cli.serving import demo, serve
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
 from curve_rank.figures.sheet import sheet
@@ -32,7 +34,6 @@ from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.ranking import question, rank
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import limit_words, load_words, why
-from curve_rank.settings import Settings, read_settings
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -113,7 +114,9 @@ def model(
 
 @main.command(name="rank")
 @click.option("--target", default="biceps_long", show_default=True, help=", ".join(targets()))
-@click.option("--lens", default="long_length", show_default=True, help=", ".join(lenses()))
+@click.option(
+    "--lens", default="long_length", show_default=True, help=", ".join(lenses()) + ", or one of your own."
+)
 @click.option("--with", "equipment", default="", help="Comma-separated equipment; empty for anything.")
 @click.option("--spare", default="", help="Comma-separated joints: elbow, shoulder, wrist, lower_back.")
 @body_option
@@ -138,6 +141,7 @@ def rank_command(
     data: Path | None,
 ) -> None:
     """Rank variants for a target through a lens."""
+    there = everything(data)
     asked = question(
         target,
         lens,
@@ -145,13 +149,17 @@ def rank_command(
         spare=listed(spare),
         body=body_from(body_text),
         reps=reps,
+        among=there.lenses,
     )
-    ranking = rank(asked, library(data), Modeller())
+    modeller = Modeller()
+    ranking = rank(asked, there.variants, modeller)
     pair = pair_of(ranking, beats, draws)
     sure = drawn_certainty(ranking, draws, seed) if draws else None
     chance = {"chance": round(float(sure.beats[pair]), 4)} if sure and pair else {}
     if as_json:
-        print_json(ranking_view(ranking) | ({"certainty": certainty_view(sure)} if sure else {}) | chance)
+        print_json(
+            ranking_view(ranking, modeller) | ({"certainty": certainty_view(sure)} if sure else {}) | chance
+        )
         return
     if chance:
         click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
@@ -173,7 +181,7 @@ def rank_command(
 def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path | None) -> None:
     """Draw every variant at its hard spot into one HTML file."""
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-    modelled = model_variants(library(data), Body(), effort=effort)
+    modelled = Modeller().able(library(data), Body(), effort=effort)
     try:
         out.write_text(sheet(modelled, view or "", "dark" if dark else "light"), encoding="utf-8")
     except OSError as error:
@@ -182,43 +190,6 @@ def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path |
         print_json({"file": str(out), "figures": len(modelled)})
     else:
         click.echo(f"{len(modelled)} figures in {out}")
-
-
-@main.command()
-@click.option("--host", default="127.0.0.1", show_default=True)
-@click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
-@data_option
-@say_errors
-def serve(host: str, port: int, data: Path | None) -> None:
-    """Serve the web application."""
-    _serve(host, port, read_settings(data=data), demo=False)
-
-
-@main.command()
-@click.option("--host", default="127.0.0.1", show_default=True)
-@click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
-@data_option
-@say_errors
-def demo(host: str, port: int, data: Path | None) -> None:
-    """Serve the web application with made-up demo data."""
-    _serve(host, port, read_settings(data=data or Path("instance/demo")), demo=True)
-
-
-def _serve(host: str, port: int, settings: Settings, *, demo: bool) -> None:
-    from curve_rank.store.demo import fill_demo
-    from curve_rank.web import create_app
-    from curve_rank.web.current import desk
-    from curve_rank.web.serving import run
-
-    app = create_app(settings)
-    with app.app_context():
-        kept = desk()
-    if demo:
-        fill_demo(kept.store)
-    try:
-        run(app, host, port, lambda where: click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)"))
-    finally:
-        kept.draws.close()
 
 
 def _print_model(modelled: VariantModel) -> None:
@@ -236,7 +207,7 @@ def _print_model(modelled: VariantModel) -> None:
         )
 
 
-for more in (transfer_command, tempo_command, schemes_command):
+for more in (transfer_command, tempo_command, schemes_command, serve, demo):
     main.add_command(more)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sys
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import wraps
 from pathlib import Path
 from typing import Any
@@ -12,12 +13,13 @@ from typing import Any
 import click
 
 from curve_rank.arm.body import Body
-from curve_rank.catalogue.library import built_in
+from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.settings import read_settings
 from curve_rank.store.database import DATABASE, open_store
-from curve_rank.store.documents import own_variants
+from curve_rank.store.documents import own_lenses, own_variants
 from curve_rank.store.viewers import local_educator
 
 
@@ -42,15 +44,29 @@ data_option = click.option(
 body_option = click.option("--body", "body_text", metavar="H,M", help="Height in metres and mass in kg.")
 
 
-def library(data: Path | None) -> tuple[Variant, ...]:
-    """Built-in variants, and one's own where there is a data folder already."""
+@dataclass(frozen=True)
+class Library:
+    """Variants and lenses: built-in ones, and one's own where there is a data folder already."""
+
+    variants: tuple[Variant, ...]
+    lenses: dict[str, Lens]
+
+
+def everything(data: Path | None) -> Library:
+    """What a command works with."""
     folder = read_settings(data=data).data
     if not (folder / DATABASE).exists():
-        return built_in()
-    store = open_store(folder)
-    with store.reading() as session:
+        return Library(built_in(), lenses())
+    with open_store(folder).reading() as session:
         viewer = local_educator(session)
-        return built_in() + (own_variants(session, viewer) if viewer else ())
+        if viewer is None:
+            return Library(built_in(), lenses())
+        return Library(built_in() + own_variants(session, viewer), lenses() | own_lenses(session, viewer))
+
+
+def library(data: Path | None) -> tuple[Variant, ...]:
+    """The variants there are."""
+    return everything(data).variants
 
 
 def body_from(text: str | None) -> Body:
@@ -68,10 +84,20 @@ def listed(text: str) -> tuple[str, ...]:
 
 
 def read_text(file: Path) -> str:
+    """The text of a file, a byte-order mark left out.
+
+    Raises
+    ------
+    BadInputError
+        For what is no file, as a device or a pipe, is too large, or is not text.
+    """
+    right = f"a readable text file of at most {LARGEST_DOCUMENT} bytes"
     try:
-        return file.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        raise BadInputError("--file", str(file), f"a readable text file ({error})") from error
+        if not file.is_file() or file.stat().st_size > LARGEST_DOCUMENT:
+            raise BadInputError("--file", str(file), right)
+        return file.read_text(encoding="utf-8-sig")
+    except (OSError, ValueError) as error:
+        raise BadInputError("--file", str(file), f"{right} ({error})") from error
 
 
 def print_json(view: Any) -> None:

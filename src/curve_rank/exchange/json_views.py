@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -16,7 +18,7 @@ from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.certainty import Certainty
 from curve_rank.rating.evidence import Comparison, Verdict
 from curve_rank.rating.faults import FaultCost
-from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Ranking, Row
 from curve_rank.rating.schemes import SchemeReading
 from curve_rank.rating.similar import Complement, Neighbour
@@ -70,19 +72,22 @@ def model_view(modelled: VariantModel) -> dict[str, Any]:
             "slack": [[_rounded(a, 4), _rounded(b, 4)] for a, b in modelled.slack],
             "evenness": _rounded(readings.evenness, 4),
             "multi_joint_share": _rounded(readings.multi_joint, 4),
-            "length_at_hard_spot_pct": {k: _rounded(modelled.head(k).length_at_hard_spot, 2) for k in reader},
-            "long_tension": {k: _rounded(modelled.head(k).long_tension, 4) for k in reader},
-            "short_tension": {k: _rounded(modelled.head(k).short_tension, 4) for k in reader},
-            "mean_tension": {k: _rounded(modelled.head(k).mean_tension, 4) for k in reader},
-            "work_share": {k: _rounded(modelled.head(k).work_share, 4) for k in reader},
+            "length_at_hard_spot_pct": {
+                k: _rounded(modelled.of_head("length_at_hard_spot", k), 2) for k in reader
+            },
+            "long_tension": _of_heads(modelled, "long_tension", reader, 4),
+            "short_tension": _of_heads(modelled, "short_tension", reader, 4),
+            "mean_tension": _of_heads(modelled, "mean_tension", reader, 4),
+            "work_share": _of_heads(modelled, "work_share", reader, 4),
             "joints": {note: _rounded(getattr(readings, note), 2) for note in NOTES},
         },
     }
 
 
-def ranking_view(ranking: Ranking) -> dict[str, Any]:
-    """A ranking: the question as asked, its rows, and what was left out."""
+def ranking_view(ranking: Ranking, modeller: Modeller) -> dict[str, Any]:
+    """A ranking: the question as asked, its rows, kept beside their models, and what was left out."""
     question = ranking.question
+    name = ("row view", question.target.key, question.lens)
     return {
         "question": {
             "target": question.target.key,
@@ -92,7 +97,10 @@ def ranking_view(ranking: Ranking) -> dict[str, Any]:
             "body": {"height_m": question.body.height, "mass_kg": question.body.mass},
             "reps": question.reps,
         },
-        "rows": [_row_view(row) for row in ranking.rows],
+        "rows": [
+            {"rank": row.rank} | modeller.derived(row.modelled, name, partial(_row_view, row))
+            for row in ranking.rows
+        ],
         "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
     }
 
@@ -284,7 +292,6 @@ def _row_view(row: Row) -> dict[str, Any]:
     modelled, variant = row.modelled, row.variant
     heads = [h.key for h in _heads_of(variant.group)]
     return {
-        "rank": row.rank,
         "variant": variant.id,
         "name": variant.name,
         "score": _rounded(row.score, 2),
@@ -300,14 +307,21 @@ def _row_view(row: Row) -> dict[str, Any]:
         "load_kg": _rounded(modelled.load, 2),
         "load": load_words(modelled),
         "limited_by": modelled.limited_by,
-        "work_share": {k: _rounded(modelled.head(k).work_share, 4) for k in heads},
-        "length_at_hard_spot_pct": {k: _rounded(modelled.head(k).length_at_hard_spot, 2) for k in heads},
+        "work_share": _of_heads(modelled, "work_share", heads, 4),
+        "length_at_hard_spot_pct": {
+            k: _rounded(modelled.of_head("length_at_hard_spot", k), 2) for k in heads
+        },
         "strain": {strain.joint.key: _rounded(strain.strain, 3) for strain in row.strains},
         "strain_says": {strain.joint.key: strain.says for strain in row.strains},
         "cautions": [{"key": c.caution.key, "reason": c.reason} for c in cautions_for(modelled)],
         "setup": list(variant.setup),
         "cues": list(variant.cues),
     }
+
+
+def _of_heads(modelled: VariantModel, name: str, heads: Iterable[str], digits: int) -> dict[str, float]:
+    """One per-head reading by head."""
+    return {key: _rounded(modelled.of_head(name, key), digits) for key in heads}
 
 
 def _head_view(modelled: VariantModel, key: str) -> dict[str, list[float]]:

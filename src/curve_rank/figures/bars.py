@@ -16,7 +16,7 @@ SWATCH_WIDTH, SWATCH_HEIGHT = 14, 10
 def shares(modelled: VariantModel) -> Picture:
     """Each counted head's share of the joint's work, left to right, what helps them last."""
     group = targets()[modelled.variant.group]
-    parts = [(head, targets()[head].name, float(modelled.head(head).work_share)) for head in group.heads]
+    parts = [(head, targets()[head].name, modelled.of_head("work_share", head)) for head in group.heads]
     rest = max(0.0, 1 - sum(part for _, _, part in parts))
     x, bars = 0.0, []
     for key, name, part in (*parts, ("others", "Helpers", rest)):

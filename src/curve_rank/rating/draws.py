@@ -92,11 +92,19 @@ def model_draws(task: DrawTask, arms: tuple[ArmDraw, ...] = ()) -> Readings:
     return stacked([one_after_another([_of_lot(lot, arm, task.effort) for lot in lots]) for arm in drawn])
 
 
-def quick_draws(variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller) -> Readings:
-    """A few draws of variants, S is (draws, variants), in this thread; kept by content."""
-    key = ("quick draws", *content_keys(variants, body, effort))
-    task = DrawTask(variants, body, effort, QUICK_SEED, 0, QUICK_DRAWS)
-    return modeller.once(key, lambda: model_draws(task, _quick_arms(body, modeller)))
+def quick_draws(
+    variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
+) -> tuple[Readings, ...]:
+    """A few draws of each variant, S is (draws,), made together in this thread and kept by content."""
+
+    def make(missing: dict[str, Variant]) -> dict[str, Readings]:
+        task = DrawTask(tuple(missing.values()), body, effort, QUICK_SEED, 0, QUICK_DRAWS)
+        drawn = model_draws(task, _quick_arms(body, modeller))
+        return {key: drawn.of(i) for i, key in enumerate(missing)}
+
+    keys = [f"quick draws {key}" for key in content_keys(variants, body, effort)]
+    found = modeller.all(dict(zip(keys, variants, strict=True)), make)
+    return tuple(found[key] for key in keys)
 
 
 def _quick_arms(body: Body, modeller: Modeller) -> tuple[ArmDraw, ...]:

@@ -22,23 +22,22 @@ class FaultCost:
     Attributes
     ----------
     fault : Fault
-    modelled : VariantModel or None
-        The variant with the fault; None where it cannot be modelled, and `problem` says why.
     score_change : float
         In points of the lens.
     says : str
-        The largest changes in words.
+        The largest changes in words; empty where it cannot be modelled.
+    problem : str
+        Why it cannot be modelled.
     """
 
     fault: Fault
-    modelled: VariantModel | None
     score_change: float
     says: str
     problem: str = ""
 
 
 def fault_costs(
-    modelled: VariantModel, target: Target, lens: Lens, modeller: Modeller, *, effort: float
+    modelled: VariantModel, target: Target, lens: Lens, *, effort: float
 ) -> tuple[FaultCost, ...]:
     """Every fault of a variant, worst first.
 
@@ -48,24 +47,21 @@ def fault_costs(
         The variant done right.
     target, lens : Target, Lens
         What its score is for.
-    modeller : Modeller
     effort : float
     """
     right, _ = score_variant(modelled, target, lens)
-    wrongs = _with_faults(modelled, modeller, effort)
+    wrongs = _with_faults(modelled, effort)
     costs = []
     for fault, wrong in zip(modelled.variant.faults, wrongs, strict=True):
         if isinstance(wrong, CurveRankError):
-            costs.append(FaultCost(fault, None, 0.0, "", str(wrong)))
+            costs.append(FaultCost(fault, 0.0, "", str(wrong)))
             continue
         score, _ = score_variant(wrong, target, lens)
-        costs.append(FaultCost(fault, wrong, score - right, _words(modelled, wrong, target)))
+        costs.append(FaultCost(fault, score - right, _words(modelled, wrong, target)))
     return tuple(sorted(costs, key=lambda c: c.score_change))
 
 
-def _with_faults(
-    modelled: VariantModel, modeller: Modeller, effort: float
-) -> list[VariantModel | CurveRankError]:
+def _with_faults(modelled: VariantModel, effort: float) -> list[VariantModel | CurveRankError]:
     """The variant with each fault, all modelled in one batch; the reason where one cannot be."""
     found: list[Variant | CurveRankError] = []
     for fault in modelled.variant.faults:
@@ -74,7 +70,7 @@ def _with_faults(
         except CurveRankError as error:
             found.append(error)
     able = tuple(one for one in found if isinstance(one, Variant))
-    models = iter(modeller.model(able, modelled.body, effort=effort))
+    models = iter(Modeller().model(able, modelled.body, effort=effort))
     return [one if isinstance(one, CurveRankError) else next(models) for one in found]
 
 
@@ -82,7 +78,7 @@ def _words(right: VariantModel, wrong: VariantModel, target: Target) -> str:
     """The changes a teacher would point at."""
     before, after = right.readings, wrong.readings
     head = target.heads[0]
-    lengths = [m.head(head).length_at_hard_spot for m in (right, wrong)]
+    lengths = [m.of_head("length_at_hard_spot", head) for m in (right, wrong)]
     parts = []
     if abs(after.hard_spot - before.hard_spot) >= 5:
         parts.append(f"hard spot {before.hard_spot:.0f}° → {after.hard_spot:.0f}°")

@@ -62,6 +62,10 @@ class Kept:
 
     def once(self, key: Hashable, make: Callable[[], Made]) -> Made:
         """The value of a key: kept, or as `make` works it out."""
+        with self._lock:
+            if key in self._kept:
+                kept: Made = self._kept[key]
+                return kept
         found: Made = self.all({key: None}, lambda wanted: dict.fromkeys(wanted, make()))[key]
         return found
 

@@ -6,11 +6,11 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from curve_rank.data_files import read_toml
-from curve_rank.errors import from_validation
 from curve_rank.rating.criteria import Criterion, criteria
+from curve_rank.validation import from_validation, seen
 
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 
@@ -104,8 +104,8 @@ class Bound(_Part):
 class LensDocument(_Part):
     """A lens as it is kept and shared: weights, curves and limits by criterion."""
 
-    name: Annotated[str, Field(min_length=1, max_length=60)]
-    school: Annotated[str, Field(min_length=1, max_length=300)]
+    name: Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=60)]
+    school: Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=300)]
     weights: dict[str, Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]]
     curves: dict[str, Curve] = {}
     limits: dict[str, Bound] = {}
@@ -144,7 +144,7 @@ def validate_lens(data: Any, *, name: str = "lens") -> LensDocument:
     try:
         return LensDocument.model_validate(data)
     except ValidationError as error:
-        raise from_validation(error, name) from error
+        raise from_validation(error, name, LensDocument) from error
 
 
 def document_of(lens: Lens) -> LensDocument:

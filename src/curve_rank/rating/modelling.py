@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import math
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TypeVar
@@ -104,6 +104,10 @@ class VariantModel:
     def head(self, key: str) -> Readings:
         """Readings with every per-head one of the head named `key`."""
         return self.readings.head(self.anatomy.index(key))
+
+    def of_head(self, name: str, key: str) -> float:
+        """One per-head reading of the head named `key`."""
+        return float(getattr(self.readings, name)[self.anatomy.index(key)])
 
     def along(self, name: str) -> Array:
         """One of the rep's (reps, samples) arrays, shape (samples,)."""
@@ -237,6 +241,12 @@ class Modeller:
         """What `make` works out, kept under a key that names all that goes into it."""
         return self._kept.once(key, make)
 
+    def all(
+        self, wanted: Mapping[str, Variant], make: Callable[[dict[str, Variant]], Mapping[str, Derived]]
+    ) -> dict[str, Derived]:
+        """As `once` for several keys; those that are missing are worked out together."""
+        return self._kept.all(wanted, make)
+
     @property
     def kept_bytes(self) -> int:
         """Memory of what is kept, near enough."""
@@ -248,7 +258,8 @@ class Modeller:
             return cost_of(value)
         shape = value.rep.drive.shape  # models of one shape are of one size
         if shape not in self._sizes:
-            self._sizes[shape] = size_of(value.rep) + size_of(value.readings)
+            shared = size_of(value.anatomy)
+            self._sizes[shape] = size_of(value.rep) - shared + size_of(value.readings)
         return SMALL + self._sizes[shape]
 
 

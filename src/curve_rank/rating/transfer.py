@@ -189,7 +189,7 @@ def _spread(
     """80 % interval of target's load over known variant's, relative to no deviation, (2, targets)."""
     variants = (known.variant, *targets)
     effort = effort_for_reps(known.reps)
-    drawn = quick_draws(variants, body, effort, modeller).load
+    drawn = np.stack([one.load for one in quick_draws(variants, body, effort, modeller)], axis=1)
     hands = np.array([carried(v) * body.mass for v in variants])
     plain = np.array([m.load for m in model_variants(variants, body, effort=effort)]) + hands
     relative = ((drawn + hands)[:, 1:] / (drawn + hands)[:, :1]) / (plain[1:] / plain[0])

@@ -24,7 +24,7 @@ FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "qu
 def why(modelled: VariantModel, target: Target) -> str:
     """Why a variant stands where it does: where it is hard, how long the target is there, slack."""
     readings = modelled.readings
-    lengths = [float(modelled.head(head).length_at_hard_spot) for head in target.heads]
+    lengths = [modelled.of_head("length_at_hard_spot", head) for head in target.heads]
     verb, whose = ("is", "its") if len(target.heads) == 1 else ("are", "their")
     at = "with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at"
     return (

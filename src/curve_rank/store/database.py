@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import sqlite3
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -11,11 +13,17 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Connection, Engine, create_engine, event, select
+from alembic.migration import MigrationContext
+from alembic.script import ScriptDirectory
+from sqlalchemy import Connection, Engine, create_engine, event, func, select
 from sqlalchemy.orm import Session, sessionmaker
 
+from curve_rank.errors import UnavailableError
 from curve_rank.rating.keeping import Kept
+from curve_rank.store.backup import back_up
+from curve_rank.store.private import private_file, private_folder
 from curve_rank.store.tables import Person, PersonRole
+from curve_rank.store.troubles import tell
 
 __all__ = ["Session", "Store", "open_store", "write_with"]
 
@@ -65,20 +73,47 @@ def write_with(session: Session) -> Iterator[Session]:
 
 
 def open_store(folder: Path) -> Store:
-    """Open the database in a folder, making it or bringing it up to date first."""
-    folder.mkdir(parents=True, exist_ok=True)
-    engine = create_engine(f"sqlite:///{folder / DATABASE}")
+    """Open the database in a folder, making it or bringing it up to date first.
+
+    Raises
+    ------
+    UnavailableError
+        Where folder or database cannot be used, and what would help.
+    """
+    file = private_file(private_folder(folder) / DATABASE)
+    engine = create_engine(f"sqlite:///{file}")
     event.listen(engine, "connect", _set_pragmas)
     event.listen(engine, "begin", _begin)
-    _upgrade(engine)
-    make_session = sessionmaker(
-        engine, expire_on_commit=False, info={VALIDATED: Kept(VALIDATED_BYTES, lambda found: found.size)}
-    )
+    event.listen(engine, "handle_error", tell)
+    try:
+        _upgrade(engine, file)
+    except BaseException:
+        engine.dispose()
+        raise
+    validated = Kept(VALIDATED_BYTES, lambda found: found.size)
+    make_session = sessionmaker(engine, expire_on_commit=False, info={VALIDATED: validated})
     store = Store(folder, engine, make_session)
-    with store.writing() as session:
-        if session.scalar(select(PersonRole.id).where(PersonRole.role == "educator")) is None:
-            _add_local_educator(session)
+    with store.reading() as session:
+        without = _first_educator(session) is None
+    if without:
+        with store.writing() as session:
+            if _first_educator(session) is None:
+                _add_local_educator(session)
     return store
+
+
+def check(session: Session) -> bool:
+    """Whether the database answers.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    return session.scalar(select(func.count(Person.id))) is not None
+
+
+def _first_educator(session: Session) -> int | None:
+    return session.scalar(select(PersonRole.id).where(PersonRole.role == "educator").limit(1))
 
 
 def _add_local_educator(session: Session) -> None:
@@ -94,8 +129,23 @@ def _set_pragmas(connection: Any, _record: Any) -> None:
     cursor = connection.cursor()
     cursor.execute(f"PRAGMA busy_timeout = {BUSY_TIMEOUT_MS}")
     cursor.execute("PRAGMA foreign_keys = ON")
-    cursor.execute("PRAGMA journal_mode = WAL")
+    if cursor.execute("PRAGMA journal_mode").fetchone()[0] != "wal":
+        _keep_a_log(cursor)
     cursor.close()
+
+
+def _keep_a_log(cursor: Any) -> None:
+    """Switch to a write-ahead log. SQLite does not wait for others with this, so wait here."""
+    until = time.monotonic() + BUSY_TIMEOUT_MS / 1000
+    while True:
+        try:
+            cursor.execute("PRAGMA journal_mode = WAL")
+        except sqlite3.OperationalError:
+            if time.monotonic() > until:
+                raise
+            time.sleep(0.05)
+        else:
+            return
 
 
 def _begin(connection: Connection) -> None:
@@ -103,14 +153,38 @@ def _begin(connection: Connection) -> None:
     connection.exec_driver_sql("BEGIN IMMEDIATE" if immediate else "BEGIN")
 
 
-def _upgrade(engine: Engine) -> None:
-    """All migrations in one transaction: they are all done or none is."""
-    config = Config()
-    with (
-        as_file(files("curve_rank.store").joinpath("migrations")) as migrations,
-        engine.connect().execution_options(**{IMMEDIATE: True}) as connection,
-        connection.begin(),
-    ):
-        config.set_main_option("script_location", str(migrations))
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+def _upgrade(engine: Engine, file: Path) -> None:
+    """All migrations in one transaction: they are all done or none is. Before a change, a copy is kept.
+
+    Raises
+    ------
+    UnavailableError
+        When a newer version of the application has changed the database.
+    """
+    with as_file(files("curve_rank.store").joinpath("migrations")) as migrations:
+        config = Config()
+        config.set_main_option("script_location", str(migrations).replace("%", "%%"))
+        script = ScriptDirectory.from_config(config)
+        with engine.connect() as connection:
+            if _revision(connection, script, file) == script.get_current_head():
+                return
+        with (
+            engine.connect().execution_options(**{IMMEDIATE: True}) as connection,
+            connection.begin(),
+        ):
+            # Whoever had the database before may have brought it up to date meanwhile.
+            revision = _revision(connection, script, file)
+            if revision == script.get_current_head():
+                return
+            if revision is not None:
+                back_up(file, revision)
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+
+
+def _revision(connection: Connection, script: ScriptDirectory, file: Path) -> str | None:
+    revision = MigrationContext.configure(connection).get_current_revision()
+    if revision is not None and revision not in {one.revision for one in script.walk_revisions()}:
+        right = f"the version of Curve Rank that last changed it (at “{revision}”), or a newer one"
+        raise UnavailableError("database", str(file), right)
+    return revision

@@ -19,17 +19,20 @@ from pydantic import BaseModel
 from sqlalchemy import Row, Select, select
 from sqlalchemy.orm import Session
 
+from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import validate_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
 from curve_rank.rating.keeping import Kept
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
+from curve_rank.rating.trying import try_out
 from curve_rank.store.database import VALIDATED
+from curve_rank.store.names import plain_name
 from curve_rank.store.tables import Document, DocumentVersion, Person, now
 from curve_rank.store.viewers import Viewer
 
 PREFIX = "own-"
-LONGEST_NAME, LONGEST_SLUG = 80, 60
+LONGEST_SLUG = 60
 HASH_LENGTH = 8
 OBJECTS_PER_TEXT = 20
 """A validated document's memory over its text's, near enough."""
@@ -165,9 +168,7 @@ def save_new(
     BadInputError
         When the name is empty, too long, or taken by another document of the kind.
     """
-    name = " ".join(name.split())
-    if not 1 <= len(name) <= LONGEST_NAME:
-        raise BadInputError("name", name, f"1 to {LONGEST_NAME} characters")
+    name = plain_name(name)
     slug = slug_of(name)
     if session.scalar(_own(viewer, kind).where(Document.slug == slug)) is not None:
         raise BadInputError("name", name, f"a name that no {kind} of yours, kept or removed, has")
@@ -214,8 +215,10 @@ def repair(session: Session, viewer: Viewer, kind: str, slug: str, text: str) ->
     """
     document = _document(session, viewer, kind, slug)
     content = _validated(kind, slug, _data(slug, text))
-    if isinstance(content, Variant) and content.id != slug:
-        raise BadInputError("id", content.id, f"{slug}, as before")
+    if isinstance(content, Variant):
+        if content.id != slug:
+            raise BadInputError("id", content.id, f"{slug}, as before")
+        try_out(content, Body())
     return _add_version(session, viewer, document, content.model_dump(mode="json"))
 
 
@@ -298,7 +301,7 @@ def _read(session: Session, kind: str, slug: str, text: str) -> BaseModel:
 
 def _data(slug: str, text: str) -> Any:
     try:
-        return json.loads(text)
+        return json.loads(text.removeprefix("\ufeff"))
     except (ValueError, RecursionError) as error:
         raise BadInputError(slug, "unreadable", f"a JSON document ({error})") from error
 

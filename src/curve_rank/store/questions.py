@@ -6,10 +6,11 @@ from sqlalchemy import Select, select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.store.names import plain_name
 from curve_rank.store.tables import SavedQuestion
 from curve_rank.store.viewers import Viewer
 
-LONGEST_NAME, LONGEST_ADDRESS = 80, 400
+LONGEST_ADDRESS = 400
 
 
 def saved_questions(session: Session, viewer: Viewer) -> list[SavedQuestion]:
@@ -24,9 +25,7 @@ def save_question(session: Session, viewer: Viewer, *, name: str, address: str) 
     ------
     BadInputError
     """
-    name = " ".join(name.split())
-    if not 1 <= len(name) <= LONGEST_NAME:
-        raise BadInputError("name", name, f"1 to {LONGEST_NAME} characters")
+    name = plain_name(name)
     if len(address) > LONGEST_ADDRESS:
         raise BadInputError("question", address, f"at most {LONGEST_ADDRESS} characters")
     row = SavedQuestion(owner_id=viewer.person, name=name, address=address)

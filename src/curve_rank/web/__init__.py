@@ -7,6 +7,7 @@ from urllib.parse import urlencode
 from flask import Flask, request
 from flask_wtf import CSRFProtect
 from markupsafe import Markup
+from werkzeug.routing import IntegerConverter
 
 from curve_rank import __version__
 from curve_rank.background.draws import Draws
@@ -21,12 +22,17 @@ from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
-from curve_rank.web import access, current, notices, pages, problems, security
+from curve_rank.web import access, current, notices, pages, problems, security, serving
 from curve_rank.web.pages import rooms
 
-LARGEST_REQUEST = 256 * 1024
 FORGOTTEN_AFTER = 10.0
 """A run that no page asks about for so long ends [s]."""
+
+
+class RowNumber(IntegerConverter):
+    """A row's number in an address: as many digits as the database can hold."""
+
+    regex = r"[0-9]{1,18}"
 
 
 def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Modeller | None = None) -> Flask:
@@ -41,14 +47,15 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
     modeller : Modeller, optional
         What models variants, where it is shared with another application.
     """
-    app = Flask(__name__)
+    version_of_static = serving.static_version()
+    app = Flask(__name__, static_url_path=f"/static/{version_of_static}")
     app.config.update(
         SECRET_KEY=security.secret_key(settings.data),
-        MAX_CONTENT_LENGTH=LARGEST_REQUEST,
+        MAX_CONTENT_LENGTH=serving.LARGEST_REQUEST,
         SESSION_COOKIE_HTTPONLY=True,
-        SESSION_COOKIE_SAMESITE="Strict",
+        SESSION_COOKIE_SAMESITE="Lax",
         SESSION_COOKIE_SECURE=settings.https,
-        SEND_FILE_MAX_AGE_DEFAULT=3600,
+        WTF_CSRF_TIME_LIMIT=None,
     )
     app.extensions[current.EXTENSION] = current.Desk(
         settings=settings,
@@ -57,17 +64,19 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         draws=draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.url_map.converters["row"] = RowNumber
+    security.register(app)
     access.register(app)
     CSRFProtect(app)
-    app.after_request(security.set_headers)
+    serving.register(app)
     app.teardown_appcontext(current.close_session)
     problems.register(app)
     pages.register(app, with_patterns=settings.patterns)
-    _prepare_templates(app)
+    _prepare_templates(app, version_of_static)
     return app
 
 
-def _prepare_templates(app: Flask) -> None:
+def _prepare_templates(app: Flask, version_of_static: str) -> None:
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals.update(
         picture=picture,
@@ -83,10 +92,16 @@ def _prepare_templates(app: Flask) -> None:
         rooms=rooms,
         same_query=same_query,
         version=__version__,
+        static_version=version_of_static,
     )
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
     app.jinja_env.filters["lower_first"] = lambda text: text[:1].lower() + text[1:]
-    app.context_processor(lambda: {"theme": security.chosen_theme(request)})
+    app.context_processor(
+        lambda: {
+            "theme": security.chosen_theme(request),
+            "open_to_others": current.desk().settings.open_to_others,
+        }
+    )
 
 
 def same_query(address: str) -> str:

@@ -62,6 +62,8 @@ def writing() -> Iterator[Session]:
     """Write with the request's session: all of the block is kept, or nothing."""
     with write_with(session()) as one:
         yield one
+    for read_before in ("variants", "lenses"):
+        g.pop(read_before, None)
 
 
 def close_session(_error: BaseException | None = None) -> None:
@@ -88,14 +90,18 @@ def viewer() -> Viewer:
 
 def all_variants() -> tuple[Variant, ...]:
     """Built-in variants and those of whoever is here."""
-    one = viewer_or_none()
-    return built_in() + (own_variants(session(), one) if one else ())
+    if "variants" not in g:
+        one = viewer_or_none()
+        g.variants = built_in() + (own_variants(session(), one) if one else ())
+    return cast(tuple[Variant, ...], g.variants)
 
 
 def all_lenses() -> dict[str, Lens]:
     """Built-in lenses and those of whoever is here, by key."""
-    one = viewer_or_none()
-    return lenses() | (own_lenses(session(), one) if one else {})
+    if "lenses" not in g:
+        one = viewer_or_none()
+        g.lenses = lenses() | (own_lenses(session(), one) if one else {})
+    return cast(dict[str, Lens], g.lenses)
 
 
 def lenses_for(key: str) -> dict[str, Lens]:

@@ -9,8 +9,9 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationEr
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
-from curve_rank.errors import BadInputError, from_validation
+from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import criteria
+from curve_rank.validation import from_validation
 
 MOST_SETTINGS = 40
 
@@ -66,7 +67,7 @@ class RequestForm(BaseModel):
         try:
             return cls.model_validate(data)
         except ValidationError as error:
-            raise from_validation(error, "") from error
+            raise from_validation(error, "", cls) from error
 
 
 def _takes_many(annotation: Any) -> bool:

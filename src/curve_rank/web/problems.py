@@ -3,21 +3,27 @@
 from __future__ import annotations
 
 import logging
+from urllib.parse import urlsplit
 
 from flask import Flask, Response, jsonify, make_response, render_template, request
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
 from curve_rank.errors import (
+    BusyError,
     CurveRankError,
     LoadError,
     NotAllowedError,
     PostureError,
+    UnavailableError,
     UnknownNameError,
 )
 from curve_rank.web.access import NotSignedInError
 
 log = logging.getLogger(__name__)
+
+BUSY, UNAVAILABLE = 429, 503
+RETRY_SECONDS = 10
 
 
 def register(app: Flask) -> None:
@@ -34,12 +40,17 @@ def wants_json() -> bool:
 
 
 def _own(error: CurveRankError) -> Response:
-    return _answer(status_of(error), str(error), field=error.field)
+    status = status_of(error)
+    return _answer(status, str(error), field=error.field, kept=status in (BUSY, UNAVAILABLE))
 
 
 def status_of(error: CurveRankError) -> int:
     """The HTTP status that goes with one of our own errors."""
     match error:
+        case BusyError():
+            return BUSY
+        case UnavailableError():
+            return UNAVAILABLE
         case NotSignedInError():
             return 401
         case NotAllowedError():
@@ -56,19 +67,40 @@ def _http(error: HTTPException) -> Response:
     response = _answer(error.code or 500, error.description or error.name)
     if error.response is not None:
         return make_response(error.response)
+    for name, value in error.get_headers():
+        if name != "Content-Type":
+            response.headers[name] = value
     return response
 
 
 def _csrf(_error: CSRFError) -> Response:
-    return _answer(400, "This form has expired. Go back, reload the page and send it again.")
+    return _answer(400, "This form was opened too long ago, or elsewhere, so it was not taken in.", kept=True)
 
 
 def _unforeseen(error: Exception) -> Response:
     log.exception("unforeseen error on %s", request.path, exc_info=error)
-    return _answer(500, "Something went wrong here that is not your doing. It has been written to the log.")
+    return _answer(
+        500, "Something went wrong here that is not your doing. It has been written to the log.", kept=True
+    )
 
 
-def _answer(status: int, message: str, field: str = "") -> Response:
+def _answer(status: int, message: str, field: str = "", *, kept: bool = False) -> Response:
+    """A page or its twin; with `kept` the page holds what was typed and can send it again."""
     if wants_json():
-        return make_response(jsonify(error=message, field=field), status)
-    return make_response(render_template("pages/problem.html", message=message, status=status), status)
+        response = make_response(jsonify(error=message, field=field), status)
+    else:
+        typed = _typed() if kept else []
+        page = render_template("pages/problem.html", message=message, status=status, typed=typed)
+        response = make_response(page, status)
+    if status in (BUSY, UNAVAILABLE):
+        response.headers["Retry-After"] = str(RETRY_SECONDS)
+    return response
+
+
+def _typed() -> list[tuple[str, str]]:
+    """What a refused form held; nothing where another site may have sent it."""
+    own = request.headers.get("Sec-Fetch-Site", "same-origin") in ("same-origin", "none")
+    origin = request.headers.get("Origin", "null")
+    if request.method != "POST" or not own or (origin != "null" and urlsplit(origin).netloc != request.host):
+        return []
+    return [(name, value) for name, value in request.form.items(multi=True) if name != "csrf_token"]

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
-import os
 import secrets
 from pathlib import Path
+from urllib.parse import urlsplit
 
-from flask import Request, Response
+from flask import Flask, Request, Response, request
 
+from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.store.private import private_folder, whole_file
+from curve_rank.web import current
+
+KEY_BYTES = 32
+YEAR = 365 * 24 * 3600
 POLICY = "; ".join(
     (
         "default-src 'none'",
@@ -23,6 +29,30 @@ POLICY = "; ".join(
 )
 
 
+class UntrustedHostError(CurveRankError):
+    """A request under a name that this application does not go by."""
+
+
+def register(app: Flask) -> None:
+    """Refuse requests under other names, and set headers on every answer."""
+    app.before_request(check_host)
+    app.after_request(set_headers)
+
+
+def check_host() -> None:
+    """Before every request: the name it came under must be one of the settings'.
+
+    Raises
+    ------
+    UntrustedHostError
+    """
+    name = urlsplit(f"//{request.host}").hostname or ""
+    trusted = current.desk().settings.trusted_hosts
+    if name not in trusted:
+        right = f"one of {', '.join(trusted)}; the setting CURVE_RANK_HOSTS adds more"
+        raise UntrustedHostError("host", name, right)
+
+
 def set_headers(response: Response) -> Response:
     """The content security policy and its companions."""
     response.headers.setdefault("Content-Security-Policy", POLICY)
@@ -30,20 +60,23 @@ def set_headers(response: Response) -> Response:
     response.headers.setdefault("Referrer-Policy", "same-origin")
     response.headers.setdefault("Cross-Origin-Opener-Policy", "same-origin")
     response.headers.setdefault("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+    if current.desk().settings.https:
+        response.headers.setdefault("Strict-Transport-Security", f"max-age={YEAR}")
     return response
 
 
 def secret_key(folder: Path) -> bytes:
-    """The key that signs sessions and forms; made once, readable by its owner alone."""
-    folder.mkdir(parents=True, exist_ok=True)
-    path = folder / "secret-key"
-    try:
-        descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-    except FileExistsError:
-        return path.read_bytes()
-    key = secrets.token_bytes(32)
-    with os.fdopen(descriptor, "wb") as out:
-        out.write(key)
+    """The key that signs sessions and forms; made once, readable by its owner alone.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    path = private_folder(folder) / "secret-key"
+    key = whole_file(path, secrets.token_bytes(KEY_BYTES))
+    if len(key) < KEY_BYTES:
+        right = f"{KEY_BYTES} random bytes; remove the file and a new one is made at the next start"
+        raise UnavailableError("signing key", f"{path}: {len(key)} bytes", right)
     return key
 
 

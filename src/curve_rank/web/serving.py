@@ -1,15 +1,79 @@
-"""Runs the application in a production server."""
+"""How answers travel: compressed, kept by browsers as long as may be; and the server they come from."""
 
 from __future__ import annotations
 
+import hashlib
 import signal
+import sys
 from collections.abc import Callable
+from pathlib import Path
 from types import FrameType
 
-from flask import Flask
+from flask import Flask, Response, redirect, request, url_for
+from flask.typing import ResponseReturnValue
+from flask_compress import Compress
 from waitress.server import create_server
 
-THREADS = 6
+from curve_rank.errors import UnavailableError
+from curve_rank.figures.palette import style_sheet
+from curve_rank.web.access import ANYONE, allowed
+
+STATIC = Path(__file__).parent / "static"
+YEAR = 365 * 24 * 3600
+LARGEST_REQUEST = 256 * 1024
+"""The largest form [bytes]; there is a page that says so."""
+LIMITS = {
+    "threads": 3,
+    # What is larger than this is not even taken in: the server refuses it by itself.
+    "max_request_body_size": 4 * LARGEST_REQUEST,
+    "max_request_header_size": 32 * 1024,
+    # Half-open connections cost next to nothing, so many may wait; who says nothing is let go.
+    "connection_limit": 1000,
+    "backlog": 256,
+    "channel_timeout": 20,
+    "cleanup_interval": 5,
+    "asyncore_use_poll": True,
+    "ident": None,
+}
+
+
+def static_version() -> str:
+    """A name that changes with any static file or colour."""
+    found = hashlib.sha256(style_sheet().encode())
+    for path in sorted(STATIC.rglob("*")):
+        if path.is_file():
+            found.update(path.relative_to(STATIC).as_posix().encode() + path.read_bytes())
+    return found.hexdigest()[:12]
+
+
+def register(app: Flask) -> None:
+    """Compress answers and say how long they may be kept; static files also under their plain addresses."""
+    app.config.update(
+        COMPRESS_ALGORITHM=["br", "gzip"],
+        COMPRESS_BR_LEVEL=4,
+        COMPRESS_LEVEL=5,
+        COMPRESS_MIMETYPES=[
+            "text/html", "text/css", "text/csv", "text/javascript", "application/json", "image/svg+xml",
+        ],
+    )  # fmt: skip
+    Compress(app)
+    app.after_request(_say_how_long)
+    app.add_url_rule("/static/<path:filename>", "plain_static", _plain_static)
+
+
+@allowed(ANYONE)
+def _plain_static(filename: str) -> ResponseReturnValue:
+    """Where a static file stood before its address named its version."""
+    return redirect(url_for("static", filename=filename), 302)
+
+
+def _say_how_long(response: Response) -> Response:
+    """What is the same for everyone is kept for a year; a page is its reader's own and is not kept."""
+    if request.endpoint in ("static", "palette.show") and response.status_code in (200, 304):
+        response.headers["Cache-Control"] = f"public, max-age={YEAR}, immutable"
+    else:
+        response.headers.setdefault("Cache-Control", "private, no-store")
+    return response
 
 
 def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
@@ -17,12 +81,19 @@ def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
 
     Raises
     ------
-    OSError
+    UnavailableError
         When the address cannot be taken.
     """
     signal.signal(signal.SIGTERM, _stop)
-    server = create_server(app, host=host, port=port, threads=THREADS, ident=None)
-    tell(f"http://{host}:{server.effective_port}/")
+    sys.setswitchinterval(0.001)
+    try:
+        server = create_server(app, host=host, port=port, **LIMITS)
+    except (OSError, ValueError) as error:
+        raise UnavailableError(
+            "--host and --port", f"{host}:{port}", f"an address of this machine that is free ({error})"
+        ) from error
+    shown = f"[{host}]" if ":" in host else host
+    tell(f"http://{shown}:{server.effective_port}/")
     try:
         server.run()
     finally:

@@ -60,7 +60,7 @@ def test_both_are_listed_with_their_reasons(damaged: FlaskClient) -> None:
 def test_one_can_be_looked_at_mended_removed_and_put_back(damaged: FlaskClient, kind: str) -> None:
     address = ADDRESS[kind]
     page = damaged.get(address)
-    assert "It cannot be read" in page.text
+    assert "It cannot be used as it stands" in page.text
     assert damaged.get(f"{address}/document.json").status_code == 200
     typed = "{ still broken"
     refused = damaged.post(f"{address}/repair", data={"text": typed})

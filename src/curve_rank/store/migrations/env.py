@@ -8,6 +8,7 @@ context.configure(
     connection=context.config.attributes["connection"],
     target_metadata=Base.metadata,
     render_as_batch=True,
+    transactional_ddl=True,
 )
 with context.begin_transaction():
     context.run_migrations()

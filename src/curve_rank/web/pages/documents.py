@@ -8,8 +8,11 @@ from dataclasses import dataclass
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.arm.body import Body
+from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.targets import known
+from curve_rank.rating.trying import try_out
 from curve_rank.store import documents
 from curve_rank.store.documents import StoredText, Version
 from curve_rank.web import current, notices
@@ -38,7 +41,9 @@ def show(kind: str, slug: str) -> ResponseReturnValue:
     """The document as it is stored."""
     problem = ""
     try:
-        documents.version(current.session(), current.viewer(), _kind(kind), slug)
+        content = documents.version(current.session(), current.viewer(), _kind(kind), slug)
+        if isinstance(content, Variant):
+            try_out(content, Body())
     except CurveRankError as error:
         problem = str(error)
     return _page(kind, slug, problem=problem)

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, redirect, url_for
+from flask import Blueprint, redirect, render_template, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank import __version__
+from curve_rank.store.database import check
+from curve_rank.web import current
 from curve_rank.web.access import ANYONE, allowed
 
 blueprint = Blueprint("home", __name__)
@@ -21,5 +23,12 @@ def show() -> ResponseReturnValue:
 @blueprint.get("/healthz")
 @allowed(ANYONE)
 def healthz() -> ResponseReturnValue:
-    """Whether requests are answered."""
-    return {"ok": True, "version": __version__}
+    """Whether requests are answered, the database is asked and a page can be put together.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    read = check(current.session())
+    page = bool(render_template("pages/problem.html", message="", status=200, typed=[]))
+    return {"ok": read and page, "version": __version__}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response, current_app
+from flask import Blueprint, Response
 from flask.typing import ResponseReturnValue
 
 from curve_rank.figures.palette import style_sheet
@@ -15,6 +15,4 @@ blueprint = Blueprint("palette", __name__)
 @allowed(ANYONE)
 def show() -> ResponseReturnValue:
     """Tokens and rules for light and dark."""
-    response = Response(style_sheet(), mimetype="text/css")
-    response.cache_control.max_age = current_app.config["SEND_FILE_MAX_AGE_DEFAULT"]
-    return response
+    return Response(style_sheet(), mimetype="text/css")

@@ -8,13 +8,14 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, Response, current_app, jsonify, render_template, request
+from flask import Blueprint, Response, current_app, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import LoadError, PostureError
 from curve_rank.exchange import json_views
 from curve_rank.exchange.pdf import pdf
 from curve_rank.figures.curves import curves
@@ -35,7 +36,7 @@ from curve_rank.rating.similar import Complement, Neighbour, complements, neighb
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.words import gives_out, why
-from curve_rank.store.documents import Unreadable, unreadable
+from curve_rank.store.documents import Unreadable, is_own, unreadable
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import PictureQuery, VariantQuery
@@ -147,9 +148,13 @@ def index_data() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def show(variant_id: str) -> ResponseReturnValue:
     """Everything about one variant."""
-    return render_template(
-        "pages/variants/variant.html", view=_view(variant_id), interval=round(100 * interval())
-    )
+    try:
+        view = _view(variant_id)
+    except (PostureError, LoadError):
+        if not is_own(variant_id):
+            raise
+        return redirect(url_for("documents.show", kind="variant", slug=variant_id))
+    return render_template("pages/variants/variant.html", view=view, interval=round(100 * interval()))
 
 
 @blueprint.get("/variants/<variant_id>.json")
@@ -225,7 +230,7 @@ def _view(variant_id: str) -> VariantView:
     first = [one.modelled for one in completing[:1]]
     return VariantView(
         **vars(subject),
-        intervals=keep(("intervals", target.key, lens), lambda: _intervals(subject, effort)),
+        intervals=keep(("intervals", target.key, lens), lambda: _intervals(subject, others, effort)),
         faults=keep(("faults", target.key, lens), lambda: _faults(subject, effort)),
         cautions=keep("cautions", lambda: cautions_for(modelled)),
         timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
@@ -242,14 +247,19 @@ def _view(variant_id: str) -> VariantView:
     )
 
 
-def _intervals(subject: Subject, effort: float) -> tuple[ReadingInterval, ...]:
+def _intervals(
+    subject: Subject, others: tuple[VariantModel, ...], effort: float
+) -> tuple[ReadingInterval, ...]:
+    """Its intervals; the rest of its family is drawn along, which costs little more than one alone."""
     modelled = subject.modelled
-    drawn = quick_draws((modelled.variant,), subject.client.body, effort, current.modeller())
-    return reading_intervals(modelled, drawn.of(0).in_single(), subject.target, subject.lens)
+    family = [m.variant for m in others if m.variant.family == modelled.variant.family]
+    drawn_for = (modelled.variant, *(v for v in family if v.id != modelled.variant.id))
+    drawn, *_ = quick_draws(drawn_for, subject.client.body, effort, current.modeller())
+    return reading_intervals(modelled, drawn, subject.target, subject.lens)
 
 
 def _faults(subject: Subject, effort: float) -> tuple[FaultCost, ...]:
-    return fault_costs(subject.modelled, subject.target, subject.lens, current.modeller(), effort=effort)
+    return fault_costs(subject.modelled, subject.target, subject.lens, effort=effort)
 
 
 def _target(variant: Variant, key: str) -> Target:

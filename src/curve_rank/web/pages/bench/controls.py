@@ -6,7 +6,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from curve_rank.catalogue.line_kinds import BandLine, BodyWeightLine, CableLine
-from curve_rank.catalogue.schema import Variant
+from curve_rank.catalogue.schema import Change, Variant
+from curve_rank.errors import BadInputError
+from curve_rank.validation import near
+
+HANDLE = "equipment.handle"
 
 
 @dataclass(frozen=True)
@@ -50,6 +54,20 @@ def controls(variant: Variant) -> tuple[Control, ...]:
     for n, line in enumerate(variant.lines):
         listed += _of_line(n, line)
     return tuple(_with_value(variant, control) for control in listed)
+
+
+def check_control(variant: Variant, change: Change) -> None:
+    """Refuse a change to what the bench has no control for.
+
+    Raises
+    ------
+    BadInputError
+    """
+    fields = sorted({control.field for control in controls(variant)} | {HANDLE})
+    if change.field not in fields:
+        raise BadInputError("set", change.field, near(change.field, fields))
+    if change.field != HANDLE and not isinstance(change.set, float):
+        raise BadInputError(change.field, change.set, "a number")
 
 
 def _elbow() -> list[Control]:

@@ -11,6 +11,7 @@ from curve_rank.errors import CurveRankError
 from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.tables import rep_table, to_csv
 from curve_rank.figures.svg import svg
+from curve_rank.rating.trying import try_out
 from curve_rank.store import documents
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
@@ -35,8 +36,14 @@ def index() -> ResponseReturnValue:
 @blueprint.get("/<variant_id>")
 @allowed(*TEACHING)
 def show(variant_id: str) -> ResponseReturnValue:
-    """The page."""
-    return _page(_state(variant_id))
+    """The page; of an own variant that cannot be modelled, what is stored and its history."""
+    state = _state(variant_id)
+    try:
+        return _page(state)
+    except CurveRankError:
+        if state.is_changed or not documents.is_own(variant_id):
+            raise
+        return redirect(url_for("documents.show", kind=KIND, slug=variant_id))
 
 
 @blueprint.get("/<variant_id>.json")
@@ -75,6 +82,7 @@ def save(variant_id: str) -> ResponseReturnValue:
     state, form = state_of(variant_id, BenchQuery.read(request.form)), SaveForm.read(request.form)
     try:
         state.model()
+        try_out(state.changed, state.client.body)
         with current.writing() as session:
             if form.kind == "version":
                 number = documents.save_version(session, current.viewer(), KIND, variant_id, state.changed)

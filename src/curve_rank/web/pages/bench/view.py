@@ -24,6 +24,7 @@ from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import gives_out, load_words, why
 from curve_rank.web import current
 from curve_rank.web.forms import BenchQuery
+from curve_rank.web.pages.bench.controls import check_control
 from curve_rank.web.question import Client, client_for
 
 
@@ -191,6 +192,8 @@ def state_of(variant_id: str, query: BenchQuery) -> BenchState:
     """
     saved = current.variant_named(variant_id)
     latest = {change.field: change for change in map(parse_setting, query.settings)}
+    for change in latest.values():
+        check_control(saved, change)
     view = query.view or best_view(saved)
     known("view", view, VIEWS)
     asked = targets().get(query.target)

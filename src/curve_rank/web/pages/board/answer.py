@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from urllib.parse import parse_qsl
 
-from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
+from flask import Blueprint, Response, current_app, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
+from markupsafe import Markup
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.catalogue import words
@@ -16,7 +17,7 @@ from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.ranking import Ranking, Row, rank
+from curve_rank.rating.ranking import Question, Ranking, Row, rank
 from curve_rank.rating.targets import known
 from curve_rank.rating.words import gives_out
 from curve_rank.store import people, questions
@@ -56,11 +57,6 @@ class BoardView:
         """What is spared, in words."""
         return _listed([joints()[joint].name for joint in self.asked.question.spare], "nothing")
 
-    @staticmethod
-    def cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:
-        """The cautions of a row, kept beside its model."""
-        return current.modeller().derived(modelled, "cautions", lambda: cautions_for(modelled))
-
 
 @dataclass(frozen=True)
 class RowView:
@@ -87,7 +83,7 @@ def show() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def data() -> ResponseReturnValue:
     """The board's data."""
-    return jsonify(ranking_view(_rank(read_question(request.args))))
+    return jsonify(ranking_view(_rank(read_question(request.args)), current.modeller()))
 
 
 @blueprint.get("/board/rows/<variant_id>")
@@ -97,7 +93,7 @@ def row(variant_id: str) -> ResponseReturnValue:
     asked = read_question(request.args)
     rows = {one.variant.id: one for one in _rank(asked).rows}
     found = known("variant", variant_id, rows)
-    view = RowView(asked, found, BoardView.cautions(found.modelled), gives_out(found.modelled))
+    view = RowView(asked, found, _cautions(found.modelled), gives_out(found.modelled))
     return render_template("pages/board/row.html", view=view)
 
 
@@ -116,7 +112,7 @@ def keep_question() -> ResponseReturnValue:
     return redirect(f"{url_for('board.show')}?{asked.address}", 303)
 
 
-@blueprint.post("/board/questions/<int:question_id>/remove")
+@blueprint.post("/board/questions/<row:question_id>/remove")
 @allowed(*TEACHING)
 def remove_question(question_id: int) -> ResponseReturnValue:
     """Forget a kept question, with a way back."""
@@ -157,8 +153,24 @@ def _page(view: BoardView, template: str = "board") -> str:
         benches=words.benches(),
         joints=joints(),
         reps_choices=REPS,
-        is_own=is_own,
+        entry=_entry,
     )
+
+
+def _entry(row: Row, question: Question) -> Markup:
+    """What a row says without being opened, kept beside its model."""
+
+    def make() -> Markup:
+        template = current_app.jinja_env.get_template("pages/board/entry.html")
+        cautions = _cautions(row.modelled)
+        return Markup(template.render(row=row, question=question, cautions=cautions, is_own=is_own))
+
+    name = ("entry", question.target.key, question.lens)
+    return current.modeller().derived(row.modelled, name, make)
+
+
+def _cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:
+    return current.modeller().derived(modelled, "cautions", lambda: cautions_for(modelled))
 
 
 def _listed(items: list[str], nothing: str) -> str:

@@ -88,7 +88,9 @@ def data() -> ResponseReturnValue:
     run = _run(asked)
     if run is None:
         return jsonify(_view(asked, "none", 0, None))
-    return jsonify(_view(asked, run.state, run.done, asked.so_far(run), run.problem))
+    return jsonify(
+        _view(asked, run.state, run.done, asked.so_far(run), run.problem) | {"waiting": run.waiting}
+    )
 
 
 @blueprint.post("/certainty/start")

@@ -1,5 +1,8 @@
 // How sure the ranking is: asks for the draws, shows what is known so far, and can be stopped.
 const PAUSE = 700;
+const SETTLED = 1500;
+// Once somebody has asked how sure a ranking is, the next sentences on the page are drawn for too, when they have settled.
+let wanted = false;
 const token = () => document.querySelector('meta[name="csrf"]').content;
 const percent = (part) => `${Math.round(100 * part)} %`;
 
@@ -27,6 +30,8 @@ export const certainty = () => ({
     if (state === "failed") return problem;
     if (state === "finished") return `From ${total} draws of the arm and the set-up.`;
     if (state === "cancelled") return `Stopped after ${done} of ${total} draws.`;
+    if (state === "none") return "";
+    if (this.told.waiting) return "Others are drawn for first; yours begin then.";
     return done ? `${done} of ${total} draws.` : "Drawing arms and set-ups…";
   },
   get hangs() {
@@ -37,7 +42,7 @@ export const certainty = () => ({
   init() {
     const rows = document.querySelectorAll(".rows > li");
     [this.first, this.second] = [rows[0]?.id ?? "", rows[1]?.id ?? ""];
-    if (rows.length) this.begin();
+    if (rows.length) this.look();
   },
   destroy() { this.gone = true; },
 
@@ -47,20 +52,32 @@ export const certainty = () => ({
     return fetched(`${path}?${query}`, options);
   },
 
-  async begin() {
-    this.run = "";
+  // Shows what has been drawn already; asks for draws only where somebody wants them.
+  async look() {
     try {
       this.take(await this.ask("/certainty.json"));
-      if (this.told.state !== "none" || this.gone) return;
+    } catch {
+      return;
+    }
+    if (this.told.state !== "none" || !wanted) return;
+    await new Promise((done) => setTimeout(done, SETTLED));
+    if (!this.gone) this.begin();
+  },
+
+  async begin() {
+    wanted = true;
+    this.run = "";
+    this.told = { ...this.told, state: "running", done: 0, error: "" };
+    try {
       const started = await this.ask("/certainty/start", {}, { method: "POST" });
-      if (started.error) { this.told = { ...this.told, error: started.error }; return; }
+      if (started.error) { this.told = { ...this.told, state: "none", error: started.error }; return; }
       this.run = started.run;
       do {
         this.take(await this.ask("/certainty.json"));
         if (this.going) await new Promise((done) => setTimeout(done, PAUSE));
       } while (this.going && !this.gone);
     } catch {
-      this.told = { ...this.told, error: "The server cannot be reached; the ranking still stands." };
+      this.told = { ...this.told, state: "none", error: "The server cannot be reached; the ranking still stands." };
     }
   },
 

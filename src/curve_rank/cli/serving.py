@@ -1,0 +1,68 @@
+"""`curve-rank serve` and `demo`: the web application, from a start to a quiet end."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import click
+
+from curve_rank.cli.options import data_option, say_errors
+from curve_rank.settings import Settings, read_settings
+
+DEMO_FOLDER = Path("instance/demo")
+OPEN = """\
+WARNING: there is no sign-in yet. Whoever reaches %s sees and changes everything here.
+         It answers under the names %s; CURVE_RANK_HOSTS adds more."""
+
+
+def _address(command: Callable[..., Any]) -> Callable[..., Any]:
+    host = click.option("--host", default="127.0.0.1", show_default=True, help="Address to serve at.")
+    port = click.option("--port", type=click.IntRange(0, 65535), default=8137, show_default=True)
+    return host(port(command))
+
+
+@click.command()
+@_address
+@data_option
+@say_errors
+def serve(host: str, port: int, data: Path | None) -> None:
+    """Serve the web application over your own data."""
+    _serve(host, port, read_settings(data=data), with_demo=False)
+
+
+@click.command()
+@_address
+@data_option
+@say_errors
+def demo(host: str, port: int, data: Path | None) -> None:
+    """Serve the web application with made-up demo data, in instance/demo unless a folder is named."""
+    settings = read_settings(data=data)
+    named = "data" in settings.model_fields_set
+    _serve(host, port, settings if named else read_settings(data=DEMO_FOLDER), with_demo=True)
+
+
+def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
+    from curve_rank.store.demo import fill_demo
+    from curve_rank.web import create_app
+    from curve_rank.web.current import desk
+    from curve_rank.web.serving import run
+
+    settings = settings.bound_to(host)
+    app = create_app(settings)
+    with app.app_context():
+        kept = desk()
+
+    def tell(where: str) -> None:
+        if settings.open_to_others:
+            click.echo(OPEN % (where, ", ".join(settings.trusted_hosts)), err=True)
+        click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)")
+
+    try:
+        if with_demo:
+            fill_demo(kept.store)
+        run(app, host, port, tell)
+    finally:
+        kept.draws.close()
+        kept.store.engine.dispose()

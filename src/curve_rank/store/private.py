@@ -1,0 +1,70 @@
+"""Files and folders that only their owner can read, and files that are written whole or not at all."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from contextlib import suppress
+from pathlib import Path
+
+from curve_rank.store.troubles import of_files
+
+FOLDER_MODE, FILE_MODE = 0o700, 0o600
+OURS = ("curve-rank", "secret-key", "backups")
+"""How the names of all that the application keeps in its folder begin."""
+
+
+def private_folder(folder: Path) -> Path:
+    """The folder, made where it is not there yet; closed to everyone else if nothing else stands in it.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    with of_files("data", folder, "a folder that this user may write to"):
+        folder.mkdir(mode=FOLDER_MODE, parents=True, exist_ok=True)
+        if folder.stat().st_uid == os.geteuid() and all(f.name.startswith(OURS) for f in folder.iterdir()):
+            folder.chmod(FOLDER_MODE)
+        if not os.access(folder, os.W_OK | os.X_OK):
+            raise PermissionError(13, "may not write here")
+    return folder
+
+
+def private_file(path: Path) -> Path:
+    """The file, made empty where it is not there yet, closed to everyone else.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    with of_files("data", path, "a file that this user may write to"):
+        os.close(os.open(path, os.O_RDWR | os.O_CREAT, FILE_MODE))
+        if path.stat().st_uid == os.geteuid():
+            path.chmod(FILE_MODE)
+    return path
+
+
+def whole_file(path: Path, content: bytes) -> bytes:
+    """What stands in a file; where there is none, it is made with this content, whole or not at all.
+
+    Two who make it at once end up with the same content.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    with of_files("data", path, "a file that this user may read and write"):
+        if not path.exists():
+            partial = path.with_name(f"{path.name}.{os.getpid()}.{secrets.token_hex(4)}.part")
+            try:
+                with os.fdopen(
+                    os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL, FILE_MODE), "wb"
+                ) as out:
+                    out.write(content)
+                    out.flush()
+                    os.fsync(out.fileno())
+                with suppress(FileExistsError):  # someone else has been quicker
+                    os.link(partial, path)
+            finally:
+                partial.unlink(missing_ok=True)
+        return path.read_bytes()
