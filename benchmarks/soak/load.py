@@ -40,12 +40,12 @@ def addresses(port: int) -> list[str]:
     ids = [one["id"] for one in json.loads(Visitor(port).get("/variants.json")[1])]
     chance = random.Random(7)
     boards = [f"/board?target={t}&lens={lens}" for t in TARGETS for lens in LENSES]
-    curls = [name for name in ids if "curl" in name]
+    curls = [name for name in ids if "dumbbell-curl" in name]
     found = []
     for name in ids:
         found.append(f"/variants/{name}")
         found.append(chance.choice(boards))
-        wrist = chance.randint(-30, 30)
+        wrist = chance.randint(-30, -5)
         found.append(f"/bench/{chance.choice(curls)}.json?part=bench&set=posture.wrist%3D{wrist}")
     return found
 

@@ -6,12 +6,11 @@ import pytest
 
 from curve_rank.rating.faults import fault_costs
 from curve_rank.rating.lenses import lenses
-from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.targets import targets
 from tests.helpers import modelled
 
 
-def test_sitting_up_costs_long_length_tension(modeller: Modeller) -> None:
+def test_sitting_up_costs_long_length_tension() -> None:
     right = modelled("reclined-60-dumbbell-curl")
     costs = fault_costs(right, targets()["biceps_long"], lenses()["long_length"], effort=0.75)
     by_name = {cost.fault.name: cost for cost in costs}
@@ -20,7 +19,7 @@ def test_sitting_up_costs_long_length_tension(modeller: Modeller) -> None:
     assert [c.score_change for c in costs] == sorted(c.score_change for c in costs)
 
 
-def test_bouncing_costs_time_under_tension_though_the_curve_stays(modeller: Modeller) -> None:
+def test_bouncing_costs_time_under_tension_though_the_curve_stays() -> None:
     right = modelled("pad-45-barbell-curl")
     costs = fault_costs(right, targets()["biceps_long"], lenses()["long_length"], effort=0.75)
     bounce = next(c for c in costs if c.fault.name.startswith("Bounces"))

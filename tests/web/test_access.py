@@ -62,7 +62,8 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
                 assert "signed in" in answer.text
     assert public == {
         "/", "/healthz", "/palette.css", "/sources", "/sources.json", "/guide", "/safety",
-        "/static/<path:filename>", nobody.static_url_path + "/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
+        "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
+        f"{nobody.static_url_path}/<path:filename>",
     }  # fmt: skip
 
 

@@ -157,9 +157,8 @@ def rank_command(
     sure = drawn_certainty(ranking, draws, seed) if draws else None
     chance = {"chance": round(float(sure.beats[pair]), 4)} if sure and pair else {}
     if as_json:
-        print_json(
-            ranking_view(ranking, modeller) | ({"certainty": certainty_view(sure)} if sure else {}) | chance
-        )
+        more = {"certainty": certainty_view(sure)} if sure else {}
+        print_json(ranking_view(ranking, modeller) | more | chance)
         return
     if chance:
         click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")

@@ -63,6 +63,11 @@ class Subject:
     client: Client
     reps: int
 
+    @property
+    def head(self) -> int:
+        """The head that tension is told of, as a place in the anatomy."""
+        return self.modelled.anatomy.index(self.target.heads[0])
+
     def figures(self, *, whole: bool = True) -> dict[str, Picture]:
         """The figure at the stretched end, the hard spot and the short end."""
         person, last = figure(self.modelled), self.modelled.along("demand").size - 1
@@ -78,7 +83,6 @@ class VariantView(Subject):
     faults: tuple[FaultCost, ...]
     cautions: tuple[CautionReason, ...]
     timed: TimedReps
-    schemes: tuple[SchemeReading, ...]
     at_body_weight: float | None
     neighbours: tuple[Neighbour, ...]
     complements: tuple[Complement, ...]
@@ -87,11 +91,6 @@ class VariantView(Subject):
     def variant(self) -> Variant:
         """Its document."""
         return self.modelled.variant
-
-    @property
-    def head(self) -> int:
-        """The head that tension is told of, as a place in the anatomy."""
-        return self.modelled.anatomy.index(self.target.heads[0])
 
     @property
     def why(self) -> str:
@@ -118,7 +117,9 @@ class VariantView(Subject):
             "neighbours": [json_views.neighbour_view(n) for n in self.neighbours],
             "complements": [json_views.complement_view(c) for c in self.complements],
             "time": json_views.time_under_tension_view(self.timed),
-            "schemes": [json_views.scheme_view(modelled, reading) for reading in self.schemes],
+            "schemes": [
+                json_views.scheme_view(modelled, reading) for reading in _schemes(modelled, self.complements)
+            ],
             "repetitions_at_body_weight": self.at_body_weight,
         }
 
@@ -155,6 +156,19 @@ def show(variant_id: str) -> ResponseReturnValue:
             raise
         return redirect(url_for("documents.show", kind="variant", slug=variant_id))
     return render_template("pages/variants/variant.html", view=view, interval=round(100 * interval()))
+
+
+@blueprint.get("/variants/<variant_id>/schemes")
+@allowed(*TEACHING)
+def schemes_inside(variant_id: str) -> ResponseReturnValue:
+    """Where rep schemes place tension; only the table when a script asks for that."""
+    subject = _subject(variant_id)
+    others = _others(subject.client, subject.reps)
+    readings = _schemes(subject.modelled, complements(subject.modelled, others, current.modeller()))
+    name = "schemes" if request.headers.get("X-Part") == "inside" else "schemes_page"
+    response = Response(render_template(f"pages/variants/{name}.html", subject=subject, schemes=readings))
+    response.headers["Vary"] = "X-Part"
+    return response
 
 
 @blueprint.get("/variants/<variant_id>.json")
@@ -227,17 +241,12 @@ def _view(variant_id: str) -> VariantView:
     keep = partial(current.modeller().derived, modelled)
     others = _others(subject.client, subject.reps)
     completing = complements(modelled, others, current.modeller())
-    first = [one.modelled for one in completing[:1]]
     return VariantView(
         **vars(subject),
         intervals=keep(("intervals", target.key, lens), lambda: _intervals(subject, others, effort)),
         faults=keep(("faults", target.key, lens), lambda: _faults(subject, effort)),
         cautions=keep("cautions", lambda: cautions_for(modelled)),
         timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
-        schemes=(
-            *keep("schemes", lambda: read_schemes(modelled, tuple(schemes().values()))),
-            *(keep(("pair", m.key), partial(read_pair, modelled, m)) for m in first),
-        ),
         # Repetitions with nothing added or taken off, where the body is the weight.
         at_body_weight=keep("at body weight", lambda: reps_at(variant, body, 0.0))
         if carried(variant)
@@ -245,6 +254,14 @@ def _view(variant_id: str) -> VariantView:
         neighbours=neighbours(modelled, others, current.modeller()),
         complements=completing,
     )
+
+
+def _schemes(modelled: VariantModel, completing: tuple[Complement, ...]) -> tuple[SchemeReading, ...]:
+    """Every scheme on a variant, and the pair with what completes it best."""
+    keep = partial(current.modeller().derived, modelled)
+    every = keep("schemes", lambda: read_schemes(modelled, tuple(schemes().values())))
+    first = [one.modelled for one in completing[:1]]
+    return (*every, *(keep(("pair", m.key), partial(read_pair, modelled, m)) for m in first))
 
 
 def _intervals(

@@ -48,7 +48,9 @@ class BenchState:
         return bool(self.settings) or self.load is not None
 
     def model(self) -> VariantModel:
-        """The changed variant, modelled."""
+        """The changed variant, modelled; not kept, for nobody asks for it again."""
+        if not self.is_changed:
+            return self.model_saved()
         effort = effort_for_reps(self.reps)
         return model_variants((self.changed,), self.client.body, effort=effort, load=self.load)[0]
 
@@ -100,6 +102,16 @@ class BenchView:
     def curves(self) -> Curves:
         """The curves, the saved ones behind them where they are not the same."""
         return curves(self.modelled, self.ghost if self.state.is_changed else None)
+
+    @cached_property
+    def curves_picture(self) -> str:
+        """The curves, drawn."""
+        return svg(self.curves.picture)
+
+    @cached_property
+    def strip(self) -> str:
+        """The rep strip."""
+        return svg(strip(self.modelled, self.state.target, "large"))
 
     @cached_property
     def table(self) -> Table:
@@ -168,8 +180,8 @@ class BenchView:
         return {
             "figure": self.figure.as_data(),
             "ghost": None if ghost is None else ghost.as_data(),
-            "curves": {"svg": svg(self.curves.picture)} | self.curves.as_data(),
-            "strip": svg(strip(self.modelled, self.state.target, "large")),
+            "curves": {"svg": self.curves_picture} | self.curves.as_data(),
+            "strip": self.strip,
             "along": self.along,
             "heads": self.heads,
             "hard": self.at,
