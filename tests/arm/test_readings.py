@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from curve_rank.arm.body import Body
+from curve_rank.arm.lines import FreeWeight
 from curve_rank.arm.readings import (
     OF_HEADS,
     Readings,
@@ -18,10 +19,11 @@ from curve_rank.arm.readings import (
     stacked,
     third_of,
 )
-from curve_rank.arm.rep import model_reps
+from curve_rank.arm.rep import RepBatch, model_reps
+from curve_rank.arm.rep_setup import RepSetup
 from curve_rank.catalogue.library import built_in
 from curve_rank.rating.rep_of_variant import rep_setup
-from tests.helpers import modelled
+from tests.helpers import modelled, posture
 
 HEADS = 12
 
@@ -65,3 +67,55 @@ def test_length_weights_add_up_to_one_and_thirds_are_of_the_rep() -> None:
     np.testing.assert_allclose(sum(weights.values()), 1)
     assert weights["long"][-1] == weights["short"][0] == 1
     assert [third_of(part) for part in (0, 0.3, 0.5, 0.7, 1)] == ["first", "first", "middle", "last", "last"]
+
+
+def held(grip: str = "free", *, flexes: bool = True, **angles: float) -> RepBatch:
+    """An arm that holds 5 kg still at angles, upright."""
+    still = posture(**{name: np.full(41, float(angle)) for name, angle in angles.items()})
+    setup = RepSetup(still, (FreeWeight(),), flexes, grip, True, 0.94)
+    return model_reps((setup,), body=Body(), loads=np.array([5.0]))
+
+
+# A smooth step is one half in the middle of its range: elbow 22.5° in 15–30, forearm −60° in −75 to −45,
+# elbow 110° in 100–120. Beyond 160° overhead and −40° behind every degree counts, past 75° on a straight bar.
+@pytest.mark.parametrize(
+    ("angles", "note", "part"),
+    [
+        ({"elbow": 14, "forearm": -90}, "biceps_tendon", 1.0),
+        ({"elbow": 22.5, "forearm": -90}, "biceps_tendon", 0.5),
+        ({"elbow": 31, "forearm": -90}, "biceps_tendon", 0.0),
+        ({"elbow": 10, "forearm": -60}, "biceps_tendon", 0.5),
+        ({"elbow": 10, "forearm": -44}, "biceps_tendon", 0.0),
+        ({"elbow": 121}, "elbow_compression", 1.0),
+        ({"elbow": 110}, "elbow_compression", 0.5),
+        ({"elbow": 99}, "elbow_compression", 0.0),
+    ],
+)
+def test_a_joint_note_counts_the_force_within_its_angles(
+    angles: dict[str, float], note: str, part: float
+) -> None:
+    batch = held(**angles)
+    heads = ("biceps_long", "biceps_short") if note == "biceps_tendon" else batch.anatomy.keys
+    chosen = [batch.anatomy.index(h) for h in heads if note == "biceps_tendon" or h.startswith("triceps")]
+    chosen += [batch.anatomy.index("anconeus")] if note == "elbow_compression" else []
+    force = (batch.force + batch.passive_force)[chosen].sum(axis=0).max()
+    found = getattr(read_reps(batch, trunk_supported=(True,)), note)
+    assert float(found[0]) == pytest.approx(part * force, rel=1e-9, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("angles", "grip", "note", "past"),
+    [
+        ({"elbow": 60, "shoulder": 165}, "free", "shoulder_end", 5.0),
+        ({"elbow": 60, "shoulder": -43}, "free", "shoulder_end", 3.0),
+        ({"elbow": 60, "shoulder": 159}, "free", "shoulder_end", 0.0),
+        ({"elbow": 60, "forearm": -80}, "straight_bar", "wrist_forced", 5.0),
+        ({"elbow": 60, "forearm": 82}, "straight_bar", "wrist_forced", 7.0),
+        ({"elbow": 60, "forearm": -80}, "free", "wrist_forced", 0.0),
+    ],
+)
+def test_a_joint_note_counts_the_degrees_past_its_angle(
+    angles: dict[str, float], grip: str, note: str, past: float
+) -> None:
+    found = getattr(read_reps(held(grip, **angles), trunk_supported=(True,)), note)
+    assert float(found[0]) == pytest.approx(past, abs=1e-9)

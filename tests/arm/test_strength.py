@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from scipy.optimize import linprog
 
-from curve_rank.arm.actuators import ELBOW, FOREARM
+from curve_rank.arm.actuators import ELBOW, FOREARM, default_capacities
+from curve_rank.arm.body import Body
+from curve_rank.arm.force import Moments
 from curve_rank.arm.strength import (
     ElbowStrength,
     elbow_link,
     load_at_effort,
     window_matrix,
+    wrist_link,
 )
 from tests.helpers import random_columns
 
@@ -42,3 +47,17 @@ def test_strength_agrees_with_an_independent_linear_programme() -> None:
             )
             expected = -solved.fun + direction * columns.passive[ELBOW, n] if solved.success else 0.0
             assert ours[n] == pytest.approx(max(expected, 0.0), abs=1e-6)
+
+
+def test_each_side_of_the_wrist_holds_with_its_own_muscles() -> None:
+    # Towards the thumb the ulnar side holds, towards the little finger the radial side; bent back the
+    # flexors, bent forward the extensors. 3 N·m on capacities of 10, 20, 30 and 40 N·m.
+    capacities = replace(
+        default_capacities(), wrist_flexors=10.0, wrist_extensors=20.0, wrist_ulnar=30.0, wrist_radial=40.0
+    )
+    none = np.zeros((1, 1))
+    for bend, side, room in ((-3.0, 0.0, 10), (3.0, 0.0, 20), (0.0, 3.0, 30), (0.0, -3.0, 40)):
+        outside = Moments(none, none, np.zeros((3, 1, 1)), none + bend, none + side)
+        nothing = Moments(none, none, np.zeros((3, 1, 1)), none, none)
+        effort, _ = wrist_link(outside, nothing, Body(), capacities).effort(none)
+        assert float(effort[0, 0]) == pytest.approx(3 / room)

@@ -102,3 +102,18 @@ def test_several_reps_at_once_are_each_alone() -> None:
         for name in ("demand", "inertial", "strength", "effort", "tension", "percent"):
             np.testing.assert_allclose(getattr(together.of(i), name), getattr(alone, name), atol=1e-7)
         assert together.under_hard[i] == pytest.approx(float(alone.under_hard))
+
+
+def test_an_empty_hand_is_slowed_by_the_arms_own_inertia() -> None:
+    """About the elbow: fore mass · (centre² + gyration²) + hand mass · (forearm + its centre)²."""
+    body = Body()
+    _, fore, hand = body.segment_masses
+    _, fore_at, hand_at = body.segment_centres
+    inertia = fore * (fore_at**2 + (0.303 * body.forearm) ** 2) + hand * (body.forearm + hand_at) ** 2
+    rep = timed("pad-45-dumbbell-curl", Tempo(1.0, 0, 1.0, 0), 0.0)
+    span = np.interp(rep.place, np.linspace(0, 1, 41), modelled("pad-45-dumbbell-curl").along("angle"))
+    turning = np.gradient(np.gradient(np.deg2rad(span), rep.time), rep.time)
+    middle = slice(10, -10)
+    np.testing.assert_allclose(
+        rep.inertial[middle], inertia * turning[middle], atol=0.01 * np.abs(inertia * turning).max()
+    )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -39,3 +41,26 @@ def test_a_group_is_its_heads_weighted_and_its_share_their_sum() -> None:
     tension = criteria()["tension"]
     low, high = sorted((float(tension.value(long)), float(tension.value(short))))
     assert low <= tension.value(both) <= high
+
+
+def test_heavy_load_is_what_both_arms_move() -> None:
+    # 12 kg in each hand are 24 kg over 80 kg of body: 0.3. One bar of 24 kg in both hands is the same.
+    # A chin-up with 8 kg added moves 88 kg: 1.1.
+    for variant, load, over_body in (
+        ("standing-dumbbell-curl", 12.0, 0.3), ("standing-barbell-curl", 24.0, 0.3), ("chin-up", 8.0, 1.1),
+    ):  # fmt: skip
+        m = modelled(variant)
+        basis = Basis(replace(m.readings, load=np.array(load)), m.variant, 80.0, targets()["biceps"])
+        assert float(criteria()["load"].value(basis)) == pytest.approx(over_body)
+
+
+def test_hard_to_cheat_counts_what_holds_trunk_and_upper_arm() -> None:
+    # standing: nothing; reclined: the back rest; a pad: the upper arm; a machine with seat and pad: both
+    plain = modelled("standing-dumbbell-curl")
+    for trunk, upper_arm, held, score in ((0, 0, 0, 0), (1, 0, 1, 50), (0, 1, 1, 50), (1, 1, 2, 100)):
+        update = {"trunk": bool(trunk), "upper_arm": bool(upper_arm)}
+        support = plain.variant.support.model_copy(update=update)
+        variant = plain.variant.model_copy(update={"support": support})
+        criterion = criteria()["strictness"]
+        value = criterion.value(Basis(plain.readings, variant, 80.0, targets()["biceps"]))
+        assert (float(value), float(criterion.score(value))) == (held, score)

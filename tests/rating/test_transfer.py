@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import BadInputError
+from curve_rank.rating.draws import quick_draws
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.transfer import KnownSet, body_from_set, on_steps, transfer
 
@@ -63,3 +65,15 @@ def test_a_set_that_no_strength_explains_is_refused(load: float) -> None:
 def test_repetitions_beyond_trust_are_refused() -> None:
     with pytest.raises(BadInputError, match="reps"):
         transfer(Body(), KnownSet(CURL, 12.0, 40), (PAD,), Modeller(), reps=10, draws=False)
+
+
+def test_the_interval_holds_eight_draws_of_ten() -> None:
+    # With 40 draws one tenth lies below the fifth smallest and above the fifth largest, near enough.
+    known, modeller = KnownSet(CURL, 12.0, 10), Modeller()
+    strong = body_from_set(Body(), known, modeller)
+    (out,) = transfer(Body(), known, (RECLINED,), modeller, reps=10)
+    here, there = (one.load for one in quick_draws((CURL, RECLINED), strong, 0.75, modeller))
+    plain = [modeller.one(v, strong, effort=0.75).load for v in (CURL, RECLINED)]
+    loads = np.sort(out.load * (there / here) / (plain[1] / plain[0]))
+    assert loads[3] <= out.low <= loads[5]
+    assert loads[-6] <= out.high <= loads[-4]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 import signal
-import sys
 from collections.abc import Callable
 from pathlib import Path
 from types import FrameType
@@ -85,7 +84,6 @@ def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
         When the address cannot be taken.
     """
     signal.signal(signal.SIGTERM, _stop)
-    sys.setswitchinterval(0.001)
     try:
         server = create_server(app, host=host, port=port, **LIMITS)
     except (OSError, ValueError) as error:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Any
+from urllib.parse import quote
 
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -143,7 +144,7 @@ def moved(rest: str) -> ResponseReturnValue:
     """Where the page stood before; a form that was sent there is sent on."""
     apart = "" if rest.startswith(".") or not rest else "/"
     query = f"?{request.query_string.decode()}" if request.query_string else ""
-    return redirect(f"/schools{apart}{rest}{query}", 308)
+    return redirect(f"/schools{apart}{quote(rest)}{query}", 308)
 
 
 def _view() -> SchoolsView:
