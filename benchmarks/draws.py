@@ -77,6 +77,7 @@ def main(arguments: list[str] | None = None) -> None:
     )
     together = spent(many(given.variants), 4) / 4
     apart = sum(spent((v,), 1, rounds=1) for v in many(given.variants))
+    print(f"all cores over one core             {together * given.draws / whole:7.2f} times")
     print(f"one draw of all together, one core  {1000 * together:7.1f} ms")
     print(f"one draw variant by variant         {1000 * apart:7.1f} ms")
     print(f"ratio                               1/{apart / together:.1f}")

@@ -34,7 +34,7 @@ class Server:
         self.port = port or free_port()
         folder.parent.mkdir(parents=True, exist_ok=True)
         self.errors = (folder.parent / f"{folder.name}-{self.port}.log").open("w+", encoding="utf-8")
-        shell = [sys.executable, "-m", "curve_rank.cli.main", command]
+        shell = [sys.executable, "-m", "curve_rank.cli.entry", command]
         shell += ["--port", str(self.port), "--data", str(folder)]
         quiet = {"PYTHONDONTWRITEBYTECODE": "", "CURVE_RANK_DATA": ""}
         self.process = subprocess.Popen(

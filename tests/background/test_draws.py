@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import multiprocessing
 import time
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 
 import numpy as np
 import pytest
@@ -11,7 +12,7 @@ import pytest
 from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
 from curve_rank.background.draws import DrawQuestion, Draws
-from curve_rank.background.executor import make_executor
+from curve_rank.background.executor import Cluster, make_executor
 from curve_rank.catalogue.library import built_in
 from curve_rank.errors import BadInputError
 
@@ -98,3 +99,52 @@ def test_processes_give_equal_results(threads: ThreadPoolExecutor) -> None:
     one, other = (run.so_far()[FEW[0].id] for run in runs)
     np.testing.assert_array_equal(one.load, other.load)
     there.close()
+
+
+def test_a_killed_worker_is_replaced_and_its_draws_are_made_again(threads: ThreadPoolExecutor) -> None:
+    here, there = Draws(lambda: threads), Draws()
+    question = asked(len(FEW), seed=7, draws=160)
+    run = there.start(ME, question)
+    while run.done < 30:
+        time.sleep(0.02)
+    for child in multiprocessing.active_children()[:1]:
+        child.kill()
+    assert run.wait(120)
+    assert (run.state, run.done) == ("finished", 160), run.problem
+    same = here.start(ME, question)
+    assert same.wait(120)
+    one, other = (found.so_far()[FEW[0].id] for found in (run, same))
+    np.testing.assert_array_equal(one.load, other.load)
+    there.close()
+
+
+def test_a_cluster_that_falls_silent_is_given_up_for_this_machine(monkeypatch: pytest.MonkeyPatch) -> None:
+    class Silent(Cluster):
+        def __init__(self) -> None:
+            self._client = self._executor = None
+
+        def submit(self, *_: object, **__: object) -> Future[object]:  # type: ignore[override]
+            return Future()
+
+    monkeypatch.setattr("curve_rank.background.draws.CLUSTER_PATIENCE", 0.5)
+    monkeypatch.setattr("curve_rank.background.draws.make_executor", lambda: ThreadPoolExecutor(2))
+    desk = Draws(Silent)
+    run = desk.start(ME, asked(1, draws=60))
+    assert desk.found(asked(1)) is None  # nothing waits for the cluster
+    assert run.wait(60)
+    assert (run.state, run.done) == ("finished", 60), run.problem
+    desk.close()
+
+
+def test_closing_ends_workers_and_runs_at_once() -> None:
+    desk = Draws()
+    run = desk.start(ME, asked(len(FEW), draws=5000))
+    while run.done < 9:
+        time.sleep(0.02)
+    begun = time.monotonic()
+    desk.close()
+    assert run.wait(5)
+    assert run.state == "cancelled"
+    while multiprocessing.active_children() and time.monotonic() - begun < 5:
+        time.sleep(0.05)
+    assert time.monotonic() - begun < 5

@@ -5,8 +5,10 @@ from __future__ import annotations
 import threading
 import time
 
-from curve_rank.background.runs import ENDED_KEPT, MOST_RUNNING, Run, Runs
-from curve_rank.errors import BadInputError
+import pytest
+
+from curve_rank.background.runs import COMPUTING, ENDED_KEPT, MOST_RUNNING, WAITING, Run, Runs
+from curve_rank.errors import BadInputError, BusyError
 
 
 def held(runs: Runs[Run], person: int, key: str, gate: threading.Event) -> Run:
@@ -85,3 +87,31 @@ def test_a_run_that_nobody_asks_about_ends_and_one_that_is_asked_about_goes_on()
         assert run.state == "running"
     assert run.wait(5)
     assert run.state == "cancelled"
+
+
+def test_two_compute_ten_wait_in_turn_and_one_more_is_turned_away() -> None:
+    runs, gate = Runs[Run](), threading.Event()
+    many = [held(runs, person, "x", gate) for person in range(COMPUTING + WAITING)]
+    with pytest.raises(BusyError):
+        held(runs, 99, "x", gate)
+    assert held(runs, 0, "x", gate) is many[0]  # who joins takes no place
+    until = time.monotonic() + 5
+    while sum(run.waiting for run in many) < WAITING and time.monotonic() < until:
+        time.sleep(0.01)
+    assert [run.waiting for run in many] == [False] * COMPUTING + [True] * WAITING
+    many[COMPUTING].cancel()
+    assert many[COMPUTING].wait(5)
+    assert many[COMPUTING].state == "cancelled"
+    gate.set()
+    assert all(run.wait(10) for run in many)
+    assert held(runs, 99, "x", gate).wait(5)
+
+
+def test_a_waiting_run_that_nobody_asks_about_ends_as_well() -> None:
+    runs, gate = Runs[Run](), threading.Event()
+    first = [held(runs, person, "x", gate) for person in range(COMPUTING)]
+    late = runs.start(Run(9, "x", 1, patience=0.3), print)
+    assert late.wait(5)
+    assert late.state == "cancelled"
+    gate.set()
+    assert all(run.wait(5) for run in first)

@@ -1,7 +1,7 @@
 """Opens copies of a data folder and dies at each writing statement in turn; told as JSON on standard output.
 
-Run by itself, so that it has one thread and may fork: `python -m tests.store.killing FOLDER STEP`. A step of 0
-opens only and dies at every statement; another also fills in the demo and dies at every so many.
+Run by itself, so that it has one thread and may fork: `python -m tests.store.killing FOLDER STEP`. A step of
+0 opens only and dies at every statement; another also fills in the demo and dies at every so many.
 """
 
 from __future__ import annotations

@@ -18,8 +18,13 @@ BAD_ADDRESSES = [
     ("/bench/no-such-thing", 404, "variant"),
     ("/bench/own-no-such-thing", 404, "variant"),
     (f"{CURL}?set=posture.forearm%3Dnan", 400, "forearm"),
-    (f"{CURL}?set=posture.nose%3D4", 400, "nose"),
+    (f"{CURL}?set=posture.trunk_pich%3D4", 400, "trunk_pitch"),
     (f"{CURL}?set=id%3Dother", 400, "id"),
+    (f"{CURL}?set=summary%3DBest+of+all", 400, "summary"),
+    (f"{CURL}?set=equipment.smallest_step_kg%3D5e-324", 400, "smallest_step_kg"),
+    (f"{CURL}?set=posture.wrist%3Dtrue", 400, "a number"),
+    ("/board?for=99999999999999999999999", 400, "for"),
+    ("/board?for=" + "9" * 5000, 400, "for"),
     (f"{CURL}?set=path.0.elbow%3D-5", 400, "elbow"),
     (f"{CURL}?set=posture.upper_arm%3D190", 422, "shoulder"),
     (f"{CURL}?load=heavy", 400, "load"),
@@ -46,6 +51,12 @@ def test_a_bad_address_gets_a_message_in_html_and_json(
     assert "error" in response.get_json()
 
 
+def test_rows_beyond_what_a_database_counts_to_are_nowhere(client: FlaskClient) -> None:
+    for number in ("9" * 18, "9" * 19, "9" * 30, "9" * 5000):
+        assert client.post(f"/board/questions/{number}/remove").status_code in (400, 404)
+    assert client.get("/lenses/%0A%0Dx").status_code == 308  # no line ends into a header
+
+
 STRAY = "variant_id=x&endpoint=y&_scheme=z&_anchor=a&_external=1&paper=light&%00=%ff"
 
 PAGES = ["/variants/chin-up", "/loads", "/board", CURL, "/schools", "/variants", "/sources"]
@@ -57,5 +68,6 @@ def test_words_in_an_address_that_nothing_reads_are_passed_over(client: FlaskCli
 
 
 def test_methods_not_offered_are_refused(client: FlaskClient) -> None:
-    assert client.get("/bench/standing-dumbbell-curl/save").status_code == 405
-    assert client.delete("/board").status_code == 405
+    for answer, allowed in ((client.get(f"{CURL}/save"), "POST"), (client.delete("/board"), "GET")):
+        assert answer.status_code == 405
+        assert allowed in answer.headers["Allow"]

@@ -15,7 +15,7 @@ from dataclasses import dataclass, field
 from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings, one_after_another
-from curve_rank.background.executor import Cluster, SilenceError, let_go, make_executor
+from curve_rank.background.executor import Cluster, SilenceError, make_executor
 from curve_rank.background.runs import Run, Runs
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
@@ -25,8 +25,10 @@ from curve_rank.rating.modelling import content_keys
 
 log = logging.getLogger(__name__)
 
-FIRST_DRAWS, CHUNK = 8, 25
-"""Draws of the first, quick part of the work, and of every other."""
+FIRST_DRAWS = 8
+"""Draws of the first, quick part of the work."""
+PART = 300
+"""Draws times variants in every other part: so small that whoever ends a run waits for a moment only."""
 KEPT_BYTES = 256 * 1024 * 1024
 """Memory for kept draws."""
 CLUSTER_PATIENCE = 30.0
@@ -157,10 +159,10 @@ class Draws:
         threading.Thread(target=lost.shutdown, kwargs={"wait": False}, daemon=True).start()
 
     def close(self) -> None:
-        """Cancel what runs and let the executor go, with whatever it works on."""
+        """Cancel what runs and let the executor go; what it works on ends in a moment."""
         self._runs.cancel_all()
         if self._executor is not None:
-            let_go(self._executor)
+            self._executor.shutdown(wait=False, cancel_futures=True)
 
     def _work(self, run: DrawRun, question: DrawQuestion) -> None:
         """Do a run: the first draws here, so that something is told at once; the others shared out."""
@@ -171,7 +173,8 @@ class Draws:
         first = min(FIRST_DRAWS, run.total)
         whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
         run.take(0, model_draws(whole.part(0, first)))
-        parts = [whole.part(n, min(n + CHUNK, run.total)) for n in range(first, run.total, CHUNK)]
+        size = max(1, PART // len(run.variants))
+        parts = [whole.part(n, min(n + size, run.total)) for n in range(first, run.total, size)]
         self._share_out(run, parts)
         if run.done == run.total:
             keys = question.keys
@@ -199,7 +202,7 @@ def _draw(run: DrawRun, executor: Executor, tasks: deque[DrawTask]) -> None:
     """Share tasks out and take what comes back; what has not come back when this ends is a task again."""
     # Kept short, so that two runs at once take turns and a cancelled one leaves little behind.
     open_: dict[Future[Readings], DrawTask] = {}
-    ahead, heard = 2 * (os.cpu_count() or 1), time.monotonic()
+    ahead, heard, broken = 2 * (os.cpu_count() or 1), time.monotonic(), False
     try:
         while (tasks or open_) and not run.cancelled:
             while tasks and len(open_) < ahead:
@@ -215,11 +218,15 @@ def _draw(run: DrawRun, executor: Executor, tasks: deque[DrawTask]) -> None:
                 raise SilenceError(f"nothing for {CLUSTER_PATIENCE:.0f} s")
     except (CurveRankError, SilenceError):
         raise
+    except BrokenExecutor:
+        broken = True
+        raise
     except Exception as error:
         if isinstance(executor, Cluster):  # it was lost, in one of its library's many ways
             raise SilenceError(f"its work was lost ({type(error).__name__})") from error
         raise
     finally:
         for future, task in open_.items():
-            future.cancel()
+            if not broken:  # a broken pool lets go of them itself
+                future.cancel()
             tasks.append(task)

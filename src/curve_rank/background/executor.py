@@ -68,14 +68,6 @@ def make_executor(address: str = "") -> Executor:
         return Cores()
 
 
-def let_go(executor: Executor) -> None:
-    """Let an executor go at once, whatever it works on."""
-    executor.shutdown(wait=False, cancel_futures=True)
-    if isinstance(executor, Cores):
-        for child in multiprocessing.active_children():
-            child.kill()
-
-
 def _cluster(address: str) -> Executor:
     """The work on a Dask cluster.
 
@@ -100,8 +92,18 @@ def _cluster(address: str) -> Executor:
         from distributed import Client
     except ImportError as error:
         raise BadInputError(SCHEDULER, address, "the extra curve-rank[cluster] installed first") from error
+    answer: Future[Any] = Future()
+
+    def connect() -> None:
+        try:
+            answer.set_result(Client(address, timeout=CONNECT_SECONDS, set_as_default=False))  # type: ignore[no-untyped-call]
+        except BaseException as error:
+            answer.set_exception(error)
+
+    # A client waits for ever for a scheduler that says nothing, whatever time it is given: so it waits apart.
+    threading.Thread(target=connect, daemon=True).start()
     try:
-        client = Client(address, timeout=CONNECT_SECONDS, set_as_default=False)  # type: ignore[no-untyped-call]
+        client = answer.result(2 * CONNECT_SECONDS)
     except (OSError, TimeoutError) as error:
         raise SilenceError(str(error) or type(error).__name__) from error
     except ValueError as error:

@@ -8,13 +8,13 @@ import click
 
 from curve_rank.background.draws import DrawQuestion, Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.cli.entry import INTERRUPTED
 from curve_rank.errors import BadInputError
 from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.ranking import Ranking
 from curve_rank.settings import read_settings
 
 LOOK = 0.3
-INTERRUPTED = 130
 ONESELF = 0
 """The only person who runs draws from a shell."""
 

@@ -10,7 +10,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import CurveRankError
+from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.rating.targets import known
 from curve_rank.rating.trying import try_out
 from curve_rank.store import documents
@@ -66,6 +66,8 @@ def repair(kind: str, slug: str) -> ResponseReturnValue:
     try:
         with current.writing() as session:
             number = documents.repair(session, current.viewer(), _kind(kind), slug, typed)
+    except UnavailableError:
+        raise
     except CurveRankError as error:
         return _page(kind, slug, problem=str(error), typed=typed), 400
     notices.tell(f"Mended; kept as version {number}.")

@@ -11,7 +11,7 @@ from flask.typing import ResponseReturnValue
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import CurveRankError
+from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import transfer_view
 from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.store import people
@@ -96,6 +96,8 @@ def save_body() -> ResponseReturnValue:
         body, known = _body_and_set(BodyForm.read(request.form))
         with current.writing() as session:
             kept = people.save_body(session, current.viewer(), person, body, known)
+    except UnavailableError:
+        raise
     except CurveRankError as error:
         typed = {"for": str(person)}
         page = _page(typed, client, typed_body=dict(request.form), problem=str(error))

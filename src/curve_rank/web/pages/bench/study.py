@@ -7,7 +7,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.catalogue import words
-from curve_rank.errors import CurveRankError
+from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.tables import rep_table, to_csv
 from curve_rank.figures.svg import svg
@@ -92,6 +92,8 @@ def save(variant_id: str) -> ResponseReturnValue:
                     session, current.viewer(), KIND, state.changed, name=form.name, made_from=variant_id
                 )
                 message = "Saved. It stands on the board with the others."
+    except UnavailableError:
+        raise
     except CurveRankError as error:
         return _page(state, problem=str(error), typed_name=form.name), status_of(error)
     notices.tell(message)

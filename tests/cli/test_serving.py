@@ -1,0 +1,154 @@
+"""`serve` and `demo` as processes: from a start to a quiet end, and one clear line where they cannot."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from urllib.request import urlopen
+
+import pytest
+
+Start = Callable[..., subprocess.Popen[str]]
+SHELL = (sys.executable, "-m", "curve_rank.cli.entry")
+
+
+@pytest.fixture
+def start() -> Iterator[Start]:
+    """Starts commands in groups of their own, as a terminal does; none outlives its test."""
+    started: list[subprocess.Popen[str]] = []
+
+    def one(*arguments: str, **environment: str) -> subprocess.Popen[str]:
+        process = subprocess.Popen(
+            [*SHELL, *arguments], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+            env=os.environ | environment, start_new_session=True,
+        )  # fmt: skip
+        started.append(process)
+        return process
+
+    yield one
+    for process in started:
+        if process.poll() is None:
+            os.killpg(process.pid, signal.SIGKILL)
+        process.communicate()
+
+
+def address_of(process: subprocess.Popen[str]) -> str:
+    assert process.stdout
+    line = process.stdout.readline()
+    assert line.startswith("Curve Rank at "), process.stderr and process.stderr.read()
+    return line.split()[3]
+
+
+def get(address: str, path: str) -> str:
+    with urlopen(address + path, timeout=20) as answer:
+        return str(answer.read().decode())
+
+
+def test_demo_serves_its_data_where_the_environment_says_and_ctrl_c_ends_it_quietly(
+    start: Start, tmp_path: Path
+) -> None:
+    process = start("demo", "--port", "0", CURVE_RANK_DATA=str(tmp_path / "mine"))
+    address = address_of(process)
+    assert "Hayloft deep recline" in get(address, "board?target=biceps_long")
+    assert (tmp_path / "mine" / "secret-key").stat().st_size == 32
+    os.killpg(process.pid, signal.SIGINT)
+    _, errors = process.communicate(timeout=10)
+    assert errors == ""
+    assert process.returncode == 0
+
+
+def test_serve_begins_empty_warns_when_others_may_come_and_ends_soon_with_runs_under_way(
+    start: Start, tmp_path: Path
+) -> None:
+    process = start("serve", "--port", "0", "--host", "0.0.0.0", "--data", str(tmp_path / "own"))
+    address = address_of(process).replace("0.0.0.0", "127.0.0.1")
+    page = get(address, "board")
+    assert "Hayloft" not in page
+    assert "Open to everyone" in page
+    begun = time.monotonic()
+    process.send_signal(signal.SIGTERM)
+    _, errors = process.communicate(timeout=10)
+    assert time.monotonic() - begun < 5
+    assert "WARNING: there is no sign-in yet" in errors
+    assert "Traceback" not in errors
+
+
+def test_ctrl_c_on_draws_is_quiet_wherever_it_comes(start: Start, tmp_path: Path) -> None:
+    for wait in (2.0, 4.5):
+        process = start("rank", "--draws", "3000", "--data", str(tmp_path))
+        time.sleep(wait)
+        os.killpg(process.pid, signal.SIGINT)
+        _, errors = process.communicate(timeout=20)
+        assert "Traceback" not in errors
+        assert [line for line in errors.splitlines() if line and "of 3000 draws" not in line] == []
+        assert process.returncode in (1, 130)
+
+
+@pytest.mark.parametrize("fault", ["port", "host", "key", "file", "hosts", "database", "scheduler"])
+def test_what_keeps_it_from_starting_is_one_line(start: Start, tmp_path: Path, fault: str) -> None:
+    folder, arguments, environment = tmp_path / "data", ["serve", "--port", "0"], {}
+    folder.mkdir()
+    with socket.create_server(("127.0.0.1", 0)) as taken:
+        match fault:
+            case "port":
+                arguments, says = ["serve", "--port", str(taken.getsockname()[1])], "free"
+            case "host":
+                arguments, says = [*arguments, "--host", "no.such.host.invalid"], "free"
+            case "key":
+                (folder / "secret-key").touch()
+                says = "signing key"
+            case "file":
+                folder.rmdir()
+                folder.touch()
+                environment, says = {"CURVE_RANK_DATA": str(folder)}, "folder"
+            case "hosts":
+                environment, says = {"CURVE_RANK_HTTPS": "perhaps"}, "CURVE_RANK_HTTPS"
+            case "database":
+                (folder / "curve-rank.sqlite3").write_text("no database " * 500)
+                says = "database"
+            case _:
+                arguments, says = ["rank", "--draws", "30"], "CURVE_RANK_SCHEDULER"
+                environment = {"CURVE_RANK_SCHEDULER": "tcp://127.0.0.1:1"}
+        if fault != "file":
+            arguments += ["--data", str(folder)]
+        process = start(*arguments, **environment)
+        out, errors = process.communicate(timeout=30)
+    assert process.returncode == 2, errors
+    assert says in errors
+    last = errors.strip().splitlines()[-1]
+    assert "—" in last
+    assert "Traceback" not in errors
+    assert out == ""
+
+
+def test_own_variants_and_lenses_are_there_in_the_shell(start: Start, demo_folder: Path) -> None:
+    for command in (
+        ("model", "own-hayloft-deep-recline"),
+        ("rank", "--lens", "own-lanternfield-house-blend", "--with", "band"),
+        ("transfer", "own-steep-pad-palms-in", "chin-up", "--load", "10"),
+    ):
+        process = start(*command, "--data", str(demo_folder), "--json")
+        out, errors = process.communicate(timeout=60)
+        assert process.returncode == 0, errors
+        assert out.startswith("{")
+
+
+def test_a_file_that_is_no_file_is_refused_at_once(start: Start, tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / "pipe")
+    (tmp_path / "large.toml").write_text("# " + "x" * 70_000)
+    (tmp_path / "dots.toml").write_text("a." * 30_000 + "a = 1")
+    (tmp_path / "digits.toml").write_text(f"schema_version = {'9' * 5000}")
+    for path in (
+        "/dev/zero",
+        *(tmp_path / name for name in ("pipe", "large.toml", "dots.toml", "digits.toml")),
+    ):
+        process = start("model", "--file", str(path))
+        _, errors = process.communicate(timeout=15)
+        assert process.returncode == 2, path
+        assert "Traceback" not in errors
