@@ -16,6 +16,7 @@ LISTED = 12
 RIGHT = {
     "missing": "a value; it cannot be left out",
     "string_type": "text",
+    "string_unicode": "text without halves of characters",
     "string_too_short": "at least {min_length} character",
     "string_too_long": "at most {max_length} characters",
     "string_pattern_mismatch": "text of the form {pattern}",

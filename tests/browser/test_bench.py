@@ -84,3 +84,51 @@ def test_reading_works_without_scripts(visit: Visit) -> None:
     expect(page.locator(".curves path.curve").first).to_be_attached()
     expect(page.get_by_role("button", name="Recalculate")).to_be_visible()
     context.close()
+
+
+def test_dragging_on_the_figure_scrubs_and_going_back_and_forth_keeps_the_set_up(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/variants/standing-dumbbell-curl")
+    visit.go("/bench/standing-dumbbell-curl")
+    figure, elbow = page.locator(".paper"), page.locator(".readout td").first
+    box, was = figure.bounding_box(), elbow.inner_text()
+    assert box
+    middle = box["y"] + box["height"] / 2
+    page.mouse.move(box["x"] + box["width"] / 2, middle)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 0.9 * box["width"], middle, steps=5)
+    page.mouse.up()
+    expect(elbow).not_to_have_text(was)
+    wrist = page.get_by_label("Wrist: back (−), forward (+), typed")
+    for value in ("-10", "-20"):
+        wrist.fill(value)
+        expect(page).to_have_url(re.compile(rf"posture\.wrist%3D{value}|posture\.wrist={value}"))
+    page.go_back()
+    expect(page).to_have_url(re.compile("/variants/standing-dumbbell-curl"))
+    page.go_forward()
+    expect(wrist).to_have_value("-20")
+
+
+def test_an_own_variant_taken_off_the_board_comes_back_by_undo(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/bench/own-steep-pad-palms-in")
+    page.get_by_role("button", name="Take off the board").click()
+    expect(page.locator(".notice")).to_contain_text("is off the board")
+    expect(page.locator(".name", has_text="Steep pad, palms in")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("h1")).to_contain_text("Steep pad, palms in")
+    visit.go("/board?target=flexors")
+    expect(page.locator(".name", has_text="Steep pad, palms in")).to_be_visible()
+
+
+def test_the_chosen_theme_stays_from_page_to_page(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/board")
+    page.get_by_role("button", name="Dark", exact=True).click()
+    expect(page.locator("html")).to_have_attribute("data-theme", "dark")
+    visit.go("/guide")
+    expect(page.locator("html")).to_have_attribute("data-theme", "dark")
+    page.get_by_role("button", name="Light", exact=True).click()
+    visit.go("/board")
+    expect(page.locator("html")).to_have_attribute("data-theme", "light")
+    page.context.clear_cookies(name="theme")

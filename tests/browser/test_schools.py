@@ -16,3 +16,22 @@ def test_a_lens_is_made_in_the_browser(visit: Visit) -> None:
     page.get_by_role("button", name="Keep").click()
     expect(page.locator("#q-lens")).to_have_value("own-browser-made")
     expect(page.locator(".row-entry").first).to_be_visible()
+
+
+def test_a_removed_lens_comes_back_by_undo_and_going_back_returns_to_the_last_question(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/schools")
+    removed = page.get_by_role("button", name="take off")
+    removed.first.click()
+    expect(page.locator(".notice")).to_contain_text("is off the lists")
+    expect(page.get_by_role("link", name="Lanternfield house blend")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(removed.first).to_be_visible()
+    visit.go("/board?target=brachialis")
+    page.select_option("#q-lens", "even_tension")
+    page.wait_for_url("**/board?*even_tension*")
+    page.select_option("#q-target", "biceps_short")
+    page.wait_for_url("**/board?*biceps_short*")
+    page.go_back()
+    expect(page.locator("#q-target")).to_have_value("brachialis")
+    expect(page.locator("#q-lens")).to_have_value("even_tension")

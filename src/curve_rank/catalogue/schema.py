@@ -59,8 +59,8 @@ CautionTag = Literal[
     "momentum",
 ]
 
-Text = Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=400)]
-Short = Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=80)]
+Text = Annotated[str, Field(min_length=1, max_length=400), AfterValidator(seen)]
+Short = Annotated[str, Field(min_length=1, max_length=80), AfterValidator(seen)]
 
 
 def _number(low: float, high: float, says: str) -> Any:

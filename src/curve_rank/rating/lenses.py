@@ -104,8 +104,8 @@ class Bound(_Part):
 class LensDocument(_Part):
     """A lens as it is kept and shared: weights, curves and limits by criterion."""
 
-    name: Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=60)]
-    school: Annotated[str, AfterValidator(seen), Field(min_length=1, max_length=300)]
+    name: Annotated[str, Field(min_length=1, max_length=60), AfterValidator(seen)]
+    school: Annotated[str, Field(min_length=1, max_length=300), AfterValidator(seen)]
     weights: dict[str, Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]]
     curves: dict[str, Curve] = {}
     limits: dict[str, Bound] = {}
