@@ -13,6 +13,7 @@ import signal
 import sqlite3
 import sys
 from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -62,7 +63,7 @@ def in_child(work: Callable[[], None]) -> int:
 
 
 def state(folder: Path) -> list[Any]:
-    with sqlite3.connect(folder / DATABASE) as connection:
+    with closing(sqlite3.connect(folder / DATABASE)) as connection:
         found = [connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0] for table in TABLES]
         return [*found, connection.execute("PRAGMA integrity_check").fetchone()[0]]
 
