@@ -6,8 +6,14 @@ setup:
 develop:
 	@scripts/setup develop
 
+# make demo PORT=9000 DATA=/some/folder
 demo: setup
-	.venv/bin/curve-rank demo
+	.venv/bin/curve-rank demo $(if $(PORT),--port $(PORT)) $(if $(DATA),--data "$(DATA)")
+
+# A shell in which curve-rank is a command.
+shell: setup
+	@echo "curve-rank is a command here; leave with exit."
+	@PATH="$(CURDIR)/.venv/bin:$$PATH" $${SHELL:-sh}
 
 test:
 	@scripts/setup test
@@ -20,6 +26,7 @@ lint: develop
 	.venv/bin/lint-imports
 	.venv/bin/python -m scripts.check_sizes
 
+# Load, kills and hostile input against servers of its own on 127.0.0.1; ARGS="--quick" for a few of each.
 soak: develop
 	.venv/bin/python -m benchmarks.soak $(ARGS)
 

@@ -12,10 +12,12 @@ from werkzeug.routing import IntegerConverter
 from curve_rank import __version__
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
+from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Row
 from curve_rank.rating.targets import Target, targets
@@ -47,6 +49,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
     modeller : Modeller, optional
         What models variants, where it is shared with another application.
     """
+    built_in(), lenses()  # a mistake in what ships is told of now, with its name, not on somebody's page
     version_of_static = serving.static_version()
     app = Flask(__name__, static_url_path=f"/static/{version_of_static}")
     app.config.update(
