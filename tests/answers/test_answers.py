@@ -17,13 +17,7 @@ def test_nothing_answers_otherwise_than_it_did(client: FlaskClient) -> None:
 
 
 def test_a_changed_number_or_word_would_be_noticed() -> None:
-    was = {"a": [1.0, 2.0, {"why": "in the long third"}], "hard_spot_third": "long"}
-    same = {"a": [1.0001, 2.0, {"why": "in the first third"}], "hard_spot_third": "first", "new": 1}
-    assert list(differences(was, same)) == []
-    for other in (
-        same | {"a": [1.01, 2.0, {"why": "in the first third"}]},
-        same | {"a": [1.0, 2.0]},
-        same | {"hard_spot_third": "long"},
-        {"a": same["a"]},
-    ):
-        assert list(differences(was, other))
+    was = {"a": [1.0, 2.0, {"why": "first"}]}
+    assert list(differences(was, {"a": [1.0001, 2.0, {"why": "first"}], "new": 1})) == []
+    for rows in ([1.01, 2.0, {"why": "first"}], [1.0, 2.0], [1.0, 2.0, {"why": "last"}], [1.0, 2.0, {}]):
+        assert list(differences(was, {"a": rows}))

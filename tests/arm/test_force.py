@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from curve_rank.arm.body import Body
@@ -43,38 +43,6 @@ def test_a_free_weights_lever_is_nothing_with_the_forearm_upright_and_most_with_
     assert lever[0] == pytest.approx(0, abs=1e-12)
     upright = load((FreeWeight(),), posture(shoulder=90, elbow=90))
     assert lever_of(upright)[0] == pytest.approx(0, abs=1e-12)
-
-
-@given(
-    turn=st.floats(-40, 40), pitch=st.floats(-45, 45), shoulder=angles, abduction=angles, rotation=angles,
-    elbow=st.floats(5, 140), forearm=angles,
-)  # fmt: skip
-@settings(max_examples=60)
-def test_rotating_trunk_gravity_and_pulley_together_changes_nothing(
-    turn: float,
-    pitch: float,
-    shoulder: float,
-    abduction: float,
-    rotation: float,
-    elbow: float,
-    forearm: float,
-) -> None:
-    """A cable alone: the pulley keeps its place in the trunk, wherever the trunk turns in the room."""
-    common = {
-        "shoulder": shoulder,
-        "abduction": abduction,
-        "rotation": rotation,
-        "elbow": elbow,
-        "forearm": forearm,
-    }
-    before, after = posture(trunk_pitch=pitch, **common), posture(trunk_pitch=pitch + turn, **common)
-    in_trunk = np.array([[1.3], [0.1], [0.5]])
-    places = [tuple(trunk_to_room(in_trunk, p, BODY, 0.95)[:, 0]) for p in (before, after)]
-    moments = [
-        load((Cable(pulley=place),), p).per_kg for place, p in zip(places, (before, after), strict=True)
-    ]
-    for name in ("elbow", "forearm", "shoulder", "wrist", "wrist_side"):
-        np.testing.assert_allclose(getattr(moments[0], name), getattr(moments[1], name), atol=1e-9)
 
 
 @given(turn=st.floats(-40, 40), elbow=st.floats(0, 145), shoulder=st.floats(-20, 60))

@@ -92,15 +92,6 @@ def test_a_two_worker_cluster_gives_equal_results(threads: ThreadPoolExecutor) -
         there.close()
 
 
-def test_processes_give_equal_results(threads: ThreadPoolExecutor) -> None:
-    here, there = Draws(lambda: threads), Draws()
-    runs = [desk.start(ME, asked(2, seed=9)) for desk in (here, there)]
-    assert all(run.wait(120) for run in runs)
-    one, other = (run.so_far()[FEW[0].id] for run in runs)
-    np.testing.assert_array_equal(one.load, other.load)
-    there.close()
-
-
 def test_a_killed_worker_is_replaced_and_its_draws_are_made_again(threads: ThreadPoolExecutor) -> None:
     here, there = Draws(lambda: threads), Draws()
     question = asked(len(FEW), seed=7, draws=160)

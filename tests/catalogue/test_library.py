@@ -23,28 +23,19 @@ GOOD = find_variant("standing-dumbbell-curl", built_in()).model_dump(mode="json"
 HAND = {"keys": [{"forward": 0.2, "up": -0.9, "out": 0}, {"forward": 0.3, "up": -0.4, "out": 0}]}
 BAND = {"kind": "band", "forward": 0, "up": 0, "slack_m": 0.6}
 HOSTILE = [
-    ({"name": None}, "name"),
-    ({"name": ""}, "name"),
-    ({"name": "x" * 81}, "name"),
-    ({"id": "Not An Id"}, "id"),
     ({"schema_version": 2}, "schema_version"),
     ({"target": "calves"}, "target"),
-    ({"surprise": 1}, "surprise"),
     ({"path": []}, "hand_path"),
     ({"coordinate": "shoulder"}, "upper arm angles"),
-    ({"hand_path": HAND}, "either path or hand_path"),
     ({"path": [], "hand_path": HAND | {"keys": HAND["keys"][:1]}}, "hand_path.keys"),
     ({"path": [], "hand_path": HAND | {"elbow_towards": [0, 0, 0]}}, "elbow_towards"),
     ({"path": [], "hand_path": HAND | {"start": 0.6, "end": 0.65}}, "start"),
-    ({"path": [], "hand_path": HAND, "posture": {"wrist": 10}}, "wrist"),
     ({"lines": [BAND | {"slack_m": 0}]}, "slack_m"),
     ({"lines": [BAND | {"curve": [[0, 0], [1, 1], [0.5, 2]]}]}, "curve"),
     ({"lines": [BAND | {"curve": [[0, 0.5], [1, 1]]}]}, "curve"),
-    ({"lines": [{"kind": "machine", "profile": [[0, -1], [90, -2]]}]}, "upper_arm"),
     ({"lines": [{"kind": "machine", "profile": [[90, -1], [0, -2]]}]}, "profile"),
     ({"lines": [{"kind": "machine", "profile": [[0, -1], [90, float("inf")]]}]}, "profile"),
     ({"lines": [{"kind": "body_weight", "carried": 1.4}]}, "carried"),
-    ({"path": [{"elbow": 5}]}, "path"),
     ({"path": [{"elbow": 5}, {"elbow": 5}]}, "elbow"),
     ({"path": [{"elbow": 5}, {"elbow": 150}]}, "elbow"),
     ({"path": [{"elbow": 90}, {"elbow": 10}]}, "elbow angles"),
@@ -52,13 +43,10 @@ HOSTILE = [
     ({"path": [{"elbow": float("nan")}, {"elbow": 90}]}, "elbow"),
     ({"posture": {"trunk_pitch": float("inf")}}, "trunk_pitch"),
     ({"posture": {"forearm": 100}}, "forearm"),
-    ({"lines": []}, "lines"),
     ({"lines": [{"kind": "weight", "share": 0.5}]}, "shares add up"),
-    ({"lines": [{"kind": "rocket"}]}, "lines"),
     ({"lines": [{"kind": "cable", "forward": 1, "up": 99}]}, "up"),
     ({"guide": {"reps_from": 12, "reps_to": 8}}, "reps_to"),
     ({"cautions": ["nonsense"]}, "cautions"),
-    ({"faults": [{"name": "f", "cue": "c", "changes": [{"field": "path.0.elbow"}]}]}, "add or set"),
 ]
 
 

@@ -146,6 +146,11 @@ def test_draws_from_the_shell_say_how_sure() -> None:
     assert [row["variant"] for row in rows] == [row["variant"] for row in view["rows"]]
     assert view["certainty"]["draws"] == 30
     assert all(row["rank_interval"][0] <= row["rank_interval"][1] for row in rows)
+    first, second = rows[0]["variant"], rows[1]["variant"]
+    beaten = run_json("rank", "--with", "band", "--draws", "30", "--beats", f"{second}, {first}")
+    assert beaten["chance"] == pytest.approx(1 - rows[0]["beats_next"], abs=1e-3)
+    for wrong in ("one", "one,two", f"{first},none"):
+        assert "--beats" in run("rank", "--with", "band", "--draws", "30", "--beats", wrong).output
 
 
 def test_every_figure_in_one_file(tmp_path: Path) -> None:

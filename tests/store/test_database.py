@@ -19,7 +19,7 @@ from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.store import documents, people, questions
 from curve_rank.store.database import DATABASE, Store, open_store
-from curve_rank.store.tables import Base, BodyRow, Document, Person
+from curve_rank.store.tables import Base, BodyRow, Document
 from curve_rank.store.viewers import local_educator
 
 CURL = find_variant("standing-dumbbell-curl", built_in())
@@ -99,19 +99,6 @@ def test_foreign_keys_hold(store: Store) -> None:
         session.rollback()
 
 
-def test_what_fails_half_way_leaves_nothing(store: Store) -> None:
-    def fail() -> None:
-        with store.writing() as session:
-            session.add(Person(name="Half"))
-            session.flush()
-            raise RuntimeError
-
-    with pytest.raises(RuntimeError):
-        fail()
-    with store.reading() as session:
-        assert session.scalar(select(Person.id).where(Person.name == "Half")) is None
-
-
 def test_a_database_of_the_first_version_is_brought_up_to_date(tmp_path: Path) -> None:
     older(tmp_path, "0001").dispose()
     with open_store(tmp_path).reading() as session:
@@ -178,31 +165,3 @@ def test_downgrading_and_upgrading_again_keeps_tables_and_documents(store: Store
     migrate(store.engine, "head")
     with store.engine.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
-
-
-def test_a_migration_that_fails_leaves_the_old_database(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    engine = older(tmp_path, "0002")
-    own_document(engine, "own-a", [document("own-a")])
-    from alembic import op
-
-    real = op.drop_table
-
-    def fails(name: str) -> None:
-        if name == "own_lenses":
-            raise RuntimeError("killed half way")
-        real(name)
-
-    monkeypatch.setattr(op, "drop_table", fails)
-    with pytest.raises(RuntimeError):
-        open_store(tmp_path)
-    with engine.connect() as connection:
-        assert connection.scalar(text("SELECT version_num FROM alembic_version")) == "0002"
-        assert connection.scalar(text("SELECT count(*) FROM own_variant_versions")) == 1
-    engine.dispose()
-    monkeypatch.undo()
-    with open_store(tmp_path).reading() as session:
-        viewer = local_educator(session)
-        assert viewer is not None
-        assert len(documents.own_variants(session, viewer)) == 1

@@ -16,7 +16,7 @@ import pytest
 from sqlalchemy import event, text
 
 from curve_rank.catalogue.library import built_in
-from curve_rank.errors import BadInputError, UnavailableError
+from curve_rank.errors import UnavailableError
 from curve_rank.store import documents
 from curve_rank.store.database import DATABASE, Store, open_store
 from curve_rank.store.private import whole_file
@@ -176,32 +176,3 @@ def test_a_data_path_that_is_a_file_is_refused(tmp_path: Path) -> None:
     for path in (tmp_path / "file", tmp_path / "file" / "below"):
         with pytest.raises(UnavailableError, match="folder"):
             open_store(path)
-
-
-def test_people_saving_one_name_and_the_next_version_at_once_get_an_answer(
-    store: Store, viewer: Viewer
-) -> None:
-    save(store, viewer, "Shared")
-    gate = threading.Barrier(4)
-
-    def work(n: int) -> list[str]:
-        gate.wait(10)
-        said = []
-        for turn in range(12):
-            try:
-                save(store, viewer, f"Name {turn}")
-                said.append("kept")
-            except BadInputError as error:
-                said.append(error.field)
-            with store.writing() as session:
-                documents.save_version(session, viewer, "variant", "own-shared", CURL.model_copy(
-                    update={"id": "own-shared", "summary": f"By {n} at {turn}"}))  # fmt: skip
-        return said
-
-    with ThreadPoolExecutor(4) as four:
-        said = [word for told in four.map(work, range(4)) for word in told]
-    assert said.count("kept") == 12
-    assert set(said) == {"kept", "name"}
-    with store.reading() as session:
-        numbers = [v.number for v in documents.versions(session, viewer, "variant", "own-shared")]
-    assert numbers == list(range(1, 50))
