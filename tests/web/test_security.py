@@ -137,6 +137,7 @@ def test_a_database_that_does_not_serve_is_told_of_and_nothing_typed_is_lost(
     assert page.headers["Retry-After"]
     for kept in ("room on the disk", "Kept on the page", "posture.wrist=-10"):
         assert kept in page.text
+    assert "sqlite3" not in page.text  # where it stands is nobody's business
 
 
 def test_health_asks_the_database_and_puts_a_page_together(

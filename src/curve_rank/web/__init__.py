@@ -6,6 +6,7 @@ from urllib.parse import urlencode
 
 from flask import Flask, request
 from flask_wtf import CSRFProtect
+from jinja2 import StrictUndefined
 from markupsafe import Markup
 from werkzeug.routing import IntegerConverter
 
@@ -81,6 +82,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
 
 def _prepare_templates(app: Flask, version_of_static: str) -> None:
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
+    app.jinja_env.undefined = StrictUndefined  # a name that is none is a mistake, not an empty place
     app.jinja_env.globals.update(
         picture=picture,
         strip=row_strip,

@@ -40,8 +40,13 @@ def wants_json() -> bool:
 
 
 def _own(error: CurveRankError) -> Response:
-    status = status_of(error)
-    return _answer(status, str(error), field=error.field, kept=status in (BUSY, UNAVAILABLE))
+    status, message = status_of(error), str(error)
+    if isinstance(
+        error, UnavailableError
+    ):  # where it stands is the log's business
+        log.error("%s", error)
+        message = f"The {error.field} cannot be used just now. It needs {error.expected}."
+    return _answer(status, message, field=error.field, kept=status in (BUSY, UNAVAILABLE))
 
 
 def status_of(error: CurveRankError) -> int:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import logging
 import signal
 from collections.abc import Callable
 from pathlib import Path
@@ -84,6 +85,7 @@ def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
         When the address cannot be taken.
     """
     signal.signal(signal.SIGTERM, _stop)
+    logging.getLogger("waitress.queue").setLevel(logging.ERROR)  # that someone waits a moment is no news
     try:
         server = create_server(app, host=host, port=port, **LIMITS)
     except (OSError, ValueError) as error:

@@ -25,6 +25,7 @@ def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClien
     assert "nan" not in below_the_random_token.replace("dominan", "")
     view = client.get(f"/variants/{variant.id}.json").get_json()
     assert {f["name"] for f in view["faults"]} == {f.name for f in variant.faults}
+    assert all(f'<td class="num">{f["score_change"]:+.0f}</td>' in page.text for f in view["faults"])
     assert all(one["low"] <= one["value"] <= one["high"] for one in view["intervals"])
     assert len(view["neighbours"]) == 5
     assert len(view["complements"]) == 3
