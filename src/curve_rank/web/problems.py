@@ -41,9 +41,7 @@ def wants_json() -> bool:
 
 def _own(error: CurveRankError) -> Response:
     status, message = status_of(error), str(error)
-    if isinstance(
-        error, UnavailableError
-    ):  # where it stands is the log's business
+    if isinstance(error, UnavailableError):  # where it stands is the log's business
         log.error("%s", error)
         message = f"The {error.field} cannot be used just now. It needs {error.expected}."
     return _answer(status, message, field=error.field, kept=status in (BUSY, UNAVAILABLE))
