@@ -76,12 +76,21 @@ def test_serve_begins_empty_warns_when_others_may_come_and_ends_soon_with_runs_u
     page = get(address, "board")
     assert "Hayloft" not in page
     assert "Open to everyone" in page
+    place = ("127.0.0.1", int(address.rpartition(":")[2].strip("/")))
+    half_open = [socket.create_connection(place) for _ in range(150)]
+    for connection in half_open:
+        connection.sendall(b"GET /board HTTP/1.1\r\nHost: 127.0.0.1\r\nX-")
+    assert get(address, "healthz")
+    half_open[0].sendall(b"A: b\r\nContent-Length: 400000000\r\n\r\n" + b"x" * 100_000)
+    assert b" 413 " in half_open[0].recv(100)
     begun = time.monotonic()
     process.send_signal(signal.SIGTERM)
     _, errors = process.communicate(timeout=10)
     assert time.monotonic() - begun < 5
     assert "WARNING: there is no sign-in yet" in errors
     assert "Traceback" not in errors
+    for connection in half_open:
+        connection.close()
 
 
 def test_ctrl_c_on_draws_is_quiet_wherever_it_comes(start: Start, tmp_path: Path) -> None:

@@ -53,7 +53,8 @@ def controls(variant: Variant) -> tuple[Control, ...]:
         ]
     for n, line in enumerate(variant.lines):
         listed += _of_line(n, line)
-    return tuple(_with_value(variant, control) for control in listed)
+    plain = variant.model_dump(mode="json")
+    return tuple(_with_value(plain, control) for control in listed)
 
 
 def check_control(variant: Variant, change: Change) -> None:
@@ -128,8 +129,8 @@ def _upper_arm(variant: Variant) -> Control:
     return Control("posture.upper_arm", "Upper arm from the trunk", -60, 180, 1, "°")
 
 
-def _with_value(variant: Variant, control: Control) -> Control:
-    place: Any = variant.model_dump(mode="json")
+def _with_value(plain: dict[str, Any], control: Control) -> Control:
+    place: Any = plain
     for step in control.field.split("."):
         place = place[int(step)] if isinstance(place, list) else place[step]
     shown = control.offset + control.sign * control.scale * float(place or 0.0)
