@@ -28,19 +28,6 @@ def test_the_cache_answers_for_content_only() -> None:
     assert scores(rank(bigger, built_in(), modeller)) == scores(rank(bigger, built_in(), Modeller()))
 
 
-def test_the_cache_never_holds_more_than_it_may() -> None:
-    small = Modeller(400_000)
-    many = small.model(built_in()[:40], Body(), effort=0.75)
-    assert len(many) == 40
-    assert small.kept_bytes <= 400_000
-    last = many[-1]
-    assert isinstance(last, VariantModel)
-    assert small.derived(last, "word", lambda: "first") == "first"
-    assert small.derived(last, "word", lambda: "second") == "first"
-    small.model(built_in()[40:80], Body(), effort=0.75)
-    assert small.kept_bytes <= 400_000
-
-
 def test_a_kept_model_keeps_its_own_rep_alone() -> None:
     together = Modeller().model(built_in()[:30], Body(), effort=0.75)
     alone = model_variants(built_in()[:1], Body(), effort=0.75)[0]

@@ -10,13 +10,9 @@ from flask.testing import FlaskClient
 BAD = [
     ("/loads?load=heavy", 400, "load"),
     ("/loads?load=900", 400, "strength"),
-    ("/loads?load=nan", 400, "load"),
-    ("/loads?reps=0", 400, "reps"),
     ("/loads?reps=x", 400, "reps"),
-    ("/loads?to_reps=50", 400, "reps"),
     ("/loads?variant=none", 404, "variant"),
     ("/loads?to=none", 404, "variant"),
-    ("/loads?for=777", 400, "for"),
 ]
 
 

@@ -63,13 +63,6 @@ def test_a_bad_lens_stores_nothing_and_keeps_what_was_typed(
 
 
 @pytest.mark.parametrize(
-    "address", ["/schools/own-none/edit", "/schools/new?from=none", "/schools?target=calf"]
-)
-def test_unknown_lenses_and_targets_are_refused(client: FlaskClient, address: str) -> None:
-    assert client.get(address).status_code == 400
-
-
-@pytest.mark.parametrize(
     ("former", "now"),
     [
         ("/lenses", "/schools"),

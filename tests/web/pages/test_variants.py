@@ -36,20 +36,6 @@ def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClien
     assert (view["repetitions_at_body_weight"] is not None) == on_hands
 
 
-@pytest.mark.parametrize(
-    ("address", "status"),
-    [
-        ("/variants/none-such", 404),
-        ("/variants/none-such.json", 404),
-        ("/variants/chin-up?target=calf", 400),
-        ("/variants/chin-up?lens=best", 400),
-        ("/variants/chin-up?for=999", 400),
-    ],
-)
-def test_a_bad_address_gets_a_message(client: FlaskClient, address: str, status: int) -> None:
-    assert client.get(address).status_code == status
-
-
 @pytest.mark.parametrize("name", ["strip", "figure", "curves"])
 def test_each_picture_stands_alone_on_light_and_dark_paper(client: FlaskClient, name: str) -> None:
     light, dark = (client.get(f"/variants/chin-up/{name}.svg?paper={p}") for p in ("light", "dark"))
