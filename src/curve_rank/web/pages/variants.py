@@ -68,25 +68,6 @@ class Subject:
         """The head that tension is told of, as a place in the anatomy."""
         return self.modelled.anatomy.index(self.target.heads[0])
 
-    def figures(self, *, whole: bool = True) -> dict[str, Picture]:
-        """The figure at the stretched end, the hard spot and the short end."""
-        person, last = figure(self.modelled), self.modelled.along("demand").size - 1
-        moments = {"stretched end": 0, "hard spot": self.modelled.hard, "short end": last}
-        return {name: person.at(at, whole=whole) for name, at in moments.items()}
-
-
-@dataclass(frozen=True)
-class VariantView(Subject):
-    """Everything about it."""
-
-    intervals: tuple[ReadingInterval, ...]
-    faults: tuple[FaultCost, ...]
-    cautions: tuple[CautionReason, ...]
-    timed: TimedReps
-    at_body_weight: float | None
-    neighbours: tuple[Neighbour, ...]
-    complements: tuple[Complement, ...]
-
     @property
     def variant(self) -> Variant:
         """Its document."""
@@ -101,6 +82,31 @@ class VariantView(Subject):
     def limit(self) -> str:
         """What gives out first."""
         return gives_out(self.modelled)
+
+    def figures(self, *, whole: bool = True) -> dict[str, Picture]:
+        """The figure at the stretched end, the hard spot and the short end."""
+        person, last = figure(self.modelled), self.modelled.along("demand").size - 1
+        moments = {"stretched end": 0, "hard spot": self.modelled.hard, "short end": last}
+        return {name: person.at(at, whole=whole) for name, at in moments.items()}
+
+
+@dataclass(frozen=True)
+class HandoutView(Subject):
+    """What stands on its printed page."""
+
+    intervals: tuple[ReadingInterval, ...]
+    cautions: tuple[CautionReason, ...]
+
+
+@dataclass(frozen=True)
+class VariantView(HandoutView):
+    """Everything about it."""
+
+    faults: tuple[FaultCost, ...]
+    timed: TimedReps
+    at_body_weight: float | None
+    neighbours: tuple[Neighbour, ...]
+    complements: tuple[Complement, ...]
 
     def as_data(self) -> dict[str, Any]:
         """The page's JSON twin."""
@@ -182,7 +188,7 @@ def data(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def handout(variant_id: str) -> ResponseReturnValue:
     """One page to print or hand out."""
-    view, paint = _view(variant_id), ByColour("light")
+    view, paint = _handout(_subject(variant_id)), ByColour("light")
     html = render_template(
         "print/variant.html",
         view=view,
@@ -240,12 +246,11 @@ def _view(variant_id: str) -> VariantView:
     variant, effort = modelled.variant, effort_for_reps(subject.reps)
     keep = partial(current.modeller().derived, modelled)
     others = _others(subject.client, subject.reps)
+    printed = _handout(subject, others)
     completing = complements(modelled, others, current.modeller())
     return VariantView(
-        **vars(subject),
-        intervals=keep(("intervals", target.key, lens), lambda: _intervals(subject, others, effort)),
+        **vars(printed),
         faults=keep(("faults", target.key, lens), lambda: _faults(subject, effort)),
-        cautions=keep("cautions", lambda: cautions_for(modelled)),
         timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
         # Repetitions with nothing added or taken off, where the body is the weight.
         at_body_weight=keep("at body weight", lambda: reps_at(variant, body, 0.0))
@@ -253,6 +258,17 @@ def _view(variant_id: str) -> VariantView:
         else None,
         neighbours=neighbours(modelled, others, current.modeller()),
         complements=completing,
+    )
+
+
+def _handout(subject: Subject, others: tuple[VariantModel, ...] = ()) -> HandoutView:
+    """What is printed; the others are drawn along where they are at hand anyway."""
+    keep = partial(current.modeller().derived, subject.modelled)
+    name, effort = ("intervals", subject.target.key, subject.lens), effort_for_reps(subject.reps)
+    return HandoutView(
+        **vars(subject),
+        intervals=keep(name, lambda: _intervals(subject, others, effort)),
+        cautions=keep("cautions", lambda: cautions_for(subject.modelled)),
     )
 
 
