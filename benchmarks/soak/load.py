@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import random
 import threading
 import time
@@ -35,8 +36,6 @@ class Load:
 
 def addresses(port: int) -> list[str]:
     """Boards, bench changes and pages of every variant, in equal parts."""
-    import json
-
     ids = [one["id"] for one in json.loads(Visitor(port).get("/variants.json")[1])]
     chance = random.Random(7)
     boards = [f"/board?target={t}&lens={lens}" for t in TARGETS for lens in LENSES]

@@ -72,9 +72,7 @@ def model_view(modelled: VariantModel) -> dict[str, Any]:
             "slack": [[_rounded(a, 4), _rounded(b, 4)] for a, b in modelled.slack],
             "evenness": _rounded(readings.evenness, 4),
             "multi_joint_share": _rounded(readings.multi_joint, 4),
-            "length_at_hard_spot_pct": {
-                k: _rounded(modelled.of_head("length_at_hard_spot", k), 2) for k in reader
-            },
+            "length_at_hard_spot_pct": _of_heads(modelled, "length_at_hard_spot", reader, 2),
             "long_tension": _of_heads(modelled, "long_tension", reader, 4),
             "short_tension": _of_heads(modelled, "short_tension", reader, 4),
             "mean_tension": _of_heads(modelled, "mean_tension", reader, 4),
@@ -308,9 +306,7 @@ def _row_view(row: Row) -> dict[str, Any]:
         "load": load_words(modelled),
         "limited_by": modelled.limited_by,
         "work_share": _of_heads(modelled, "work_share", heads, 4),
-        "length_at_hard_spot_pct": {
-            k: _rounded(modelled.of_head("length_at_hard_spot", k), 2) for k in heads
-        },
+        "length_at_hard_spot_pct": _of_heads(modelled, "length_at_hard_spot", heads, 2),
         "strain": {strain.joint.key: _rounded(strain.strain, 3) for strain in row.strains},
         "strain_says": {strain.joint.key: strain.says for strain in row.strains},
         "cautions": [{"key": c.caution.key, "reason": c.reason} for c in cautions_for(modelled)],

@@ -14,6 +14,7 @@ from curve_rank.background.draws import Draws
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
+from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
@@ -124,6 +125,11 @@ def variant_named(variant_id: str) -> Variant:
         if any(one.slug == variant_id for one in unreadable(session(), viewer(), "variant")):
             raise UnknownNameError("variant", variant_id, MENDED) from error
         raise
+
+
+def cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:
+    """The cautions of a variant, kept beside its model."""
+    return modeller().derived(modelled, "cautions", lambda: cautions_for(modelled))
 
 
 def group_modelled(group: str, body: Body, *, effort: float) -> tuple[VariantModel, ...]:

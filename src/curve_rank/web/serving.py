@@ -17,9 +17,9 @@ from waitress.server import create_server
 from curve_rank.errors import UnavailableError
 from curve_rank.figures.palette import style_sheet
 from curve_rank.web.access import ANYONE, allowed
+from curve_rank.web.security import YEAR
 
 STATIC = Path(__file__).parent / "static"
-YEAR = 365 * 24 * 3600
 LARGEST_REQUEST = 256 * 1024
 """The largest form [bytes]; there is a page that says so."""
 LIMITS = {

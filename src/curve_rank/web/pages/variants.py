@@ -23,7 +23,7 @@ from curve_rank.figures.figure import figure
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import ByColour, svg
-from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.certainty import interval
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.draws import quick_draws
@@ -268,7 +268,7 @@ def _handout(subject: Subject, others: tuple[VariantModel, ...] = ()) -> Handout
     return HandoutView(
         **vars(subject),
         intervals=keep(name, lambda: _intervals(subject, others, effort)),
-        cautions=keep("cautions", lambda: cautions_for(subject.modelled)),
+        cautions=current.cautions(subject.modelled),
     )
 
 

@@ -13,10 +13,9 @@ from werkzeug.datastructures import MultiDict
 from curve_rank.catalogue import words
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import ranking_view
-from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
-from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.ranking import Question, Ranking, Row, rank
 from curve_rank.rating.targets import known
 from curve_rank.rating.words import gives_out
@@ -93,7 +92,7 @@ def row(variant_id: str) -> ResponseReturnValue:
     asked = read_question(request.args)
     rows = {one.variant.id: one for one in _rank(asked).rows}
     found = known("variant", variant_id, rows)
-    view = RowView(asked, found, _cautions(found.modelled), gives_out(found.modelled))
+    view = RowView(asked, found, current.cautions(found.modelled), gives_out(found.modelled))
     return render_template("pages/board/row.html", view=view)
 
 
@@ -162,15 +161,11 @@ def _entry(row: Row, question: Question) -> Markup:
 
     def make() -> Markup:
         template = current_app.jinja_env.get_template("pages/board/entry.html")
-        cautions = _cautions(row.modelled)
+        cautions = current.cautions(row.modelled)
         return Markup(template.render(row=row, question=question, cautions=cautions, is_own=is_own))
 
     name = ("entry", question.target.key, question.lens)
     return current.modeller().derived(row.modelled, name, make)
-
-
-def _cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:
-    return current.modeller().derived(modelled, "cautions", lambda: cautions_for(modelled))
 
 
 def _listed(items: list[str], nothing: str) -> str:
