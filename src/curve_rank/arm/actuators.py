@@ -7,13 +7,22 @@ from functools import cache
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array
+from curve_rank.arm.arrays import Array, cross, length_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, head_forces
 from curve_rank.arm.parameters import parameter_set
 
 GRIPS = ("rope", "free", "angled_bar", "straight_bar")
-BESIDE_HEADS = ("grip", "stop_palm_up", "stop_palm_down", "shoulder_flexors", "shoulder_extensors")
+BESIDE_HEADS = (
+    "grip",
+    "wrist_pronators",
+    "stop_palm_up",
+    "stop_palm_down",
+    "shoulder_flexors",
+    "shoulder_extensors",
+)
+NO_WAY = 1e-3
+"""Effort per N·m of a moment that turns the arm about itself alone: as good as none."""
 ELBOW, FOREARM, SHOULDER = 0, 1, 2
 """Rows of the matrix: the balances about elbow, forearm and shoulder."""
 
@@ -41,6 +50,12 @@ class Actuators:
     low: Array
     high: Array
 
+    def gripping(self, grip: Array) -> Actuators:
+        """The same with a hand that can give the forearm a couple of at most `grip` (N,) [N·m]."""
+        matrix = self.matrix.copy()
+        matrix[FOREARM, -len(BESIDE_HEADS)] = grip
+        return replace(self, matrix=matrix)
+
     def moving(self, factor: Array) -> Actuators:
         """The same with the heads' active forces times `factor` (heads, N), for their velocities."""
         matrix = self.matrix.copy()
@@ -55,23 +70,46 @@ class Capacities:
     Attributes
     ----------
     grips : dict of float
-        Largest turning moment each handle gives the hand.
+        Largest turning moment each handle gives the hand, per kilogram it holds [N·m/kg].
+    wrist_pronators : float
+        Wrist and finger flexors that turn the palm down.
     end_stop : float
         Forearm end stops at ±90°.
-    shoulder_flexors, shoulder_extensors, shoulder_sideways : float
-        Lumped shoulder muscles.
+    shoulder_forward, shoulder_backward, shoulder_up, shoulder_down, shoulder_in, shoulder_out : float
+        Lumped shoulder muscles, by the way they drive the elbow, trunk directions.
     wrist_flexors, wrist_extensors, wrist_radial, wrist_ulnar : float
     """
 
     grips: dict[str, float]
+    wrist_pronators: float
     end_stop: float
-    shoulder_flexors: float
-    shoulder_extensors: float
-    shoulder_sideways: float
+    shoulder_forward: float
+    shoulder_backward: float
+    shoulder_up: float
+    shoulder_down: float
+    shoulder_in: float
+    shoulder_out: float
     wrist_flexors: float
     wrist_extensors: float
     wrist_radial: float
     wrist_ulnar: float
+
+    def shoulder(self, way: Array) -> Array:
+        """Capacity of the lumped shoulder along each trunk axis, on the side `way` (3, *S) points to [N·m]."""
+        ahead = (self.shoulder_forward, self.shoulder_up, self.shoulder_out)
+        back = (self.shoulder_backward, self.shoulder_down, self.shoulder_in)
+        sides = zip(way, ahead, back, strict=True)
+        return np.stack([np.where(along < 0, behind, before) for along, before, behind in sides])
+
+
+def shoulder_capacity(moment: Array, upper_arm: Array, capacities: Capacities) -> Array:
+    """How often the lumped shoulder can make a moment (3, *S), shape S [1].
+
+    A moment m drives the elbow along m × u, u the upper arm's direction; the part about the arm's own axis
+    is left out. Effort is √Σ(dᵢ/capacityᵢ)² over the three parts d of that way; this is its inverse.
+    """
+    way = cross(moment, upper_arm)
+    return 1 / np.maximum(length_of(way / capacities.shoulder(way)), NO_WAY)
 
 
 @cache
@@ -87,7 +125,7 @@ def actuators(
     geometry: HeadGeometry,
     *,
     forearm: Array,
-    grip: Array,
+    upper_arm: Array,
     body: Body,
     capacities: Capacities | None = None,
 ) -> Actuators:
@@ -100,11 +138,16 @@ def actuators(
         Of N postures.
     forearm : array, shape (N,)
         Forearm rotation, for the end stops [degrees].
-    grip : array, shape (N,)
-        Largest turning moment the handle gives the hand [N·m].
+    upper_arm : array, shape (3, N)
+        Direction of the upper arm, trunk frame.
     body : Body
     capacities : Capacities, optional
         Other than the shipped ones.
+
+    Returns
+    -------
+    Actuators
+        With a hand that gives no couple: see `gripping`.
     """
     numbers, capacities = parameter_set().number, capacities or default_capacities()
     active, passive = (force * body.force_scale for force in head_forces(anatomy, geometry))
@@ -115,13 +158,15 @@ def actuators(
     matrix[:, :heads] = moment_arms * active
     stop_from = numbers("helpers.end_stop_from")
     stop = capacities.end_stop * np.clip((np.abs(forearm) - stop_from) / (90 - stop_from), 0, 1)
-    matrix[FOREARM, heads] = grip
-    matrix[FOREARM, heads + 1] = np.where(forearm < 0, stop, 0.0)
-    matrix[FOREARM, heads + 2] = -np.where(forearm > 0, stop, 0.0)
-    matrix[SHOULDER, heads + 3] = capacities.shoulder_flexors * body.force_scale
-    matrix[SHOULDER, heads + 4] = -capacities.shoulder_extensors * body.force_scale
+    flexion = np.zeros_like(upper_arm)
+    flexion[2] = 1.0
+    matrix[FOREARM, heads + 1] = capacities.wrist_pronators * body.force_scale
+    matrix[FOREARM, heads + 2] = np.where(forearm < 0, stop, 0.0)
+    matrix[FOREARM, heads + 3] = -np.where(forearm > 0, stop, 0.0)
+    matrix[SHOULDER, heads + 4] = body.force_scale * shoulder_capacity(flexion, upper_arm, capacities)
+    matrix[SHOULDER, heads + 5] = -body.force_scale * shoulder_capacity(-flexion, upper_arm, capacities)
     cost, low = np.ones(heads + len(BESIDE_HEADS)), np.zeros(heads + len(BESIDE_HEADS))
-    cost[heads + 1 : heads + 3] = numbers("helpers.end_stop_cost")
+    cost[heads + 2 : heads + 4] = numbers("helpers.end_stop_cost")
     low[heads] = -1.0
     return Actuators(
         matrix=matrix,

@@ -19,14 +19,15 @@ from curve_rank.arm.actuators import (
     actuators,
     default_capacities,
 )
-from curve_rank.arm.arrays import Array, BoolArray
+from curve_rank.arm.arrays import Array, BoolArray, length_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.force import ExternalLoad, Moments, external_load
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, default_anatomy, head_geometry
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.posture import Frame, Posture, arm_frame
 from curve_rank.arm.rep_setup import RepStack, Shift
 from curve_rank.arm.sharing import share_load
-from curve_rank.arm.strength import ElbowStrength, shoulder_strength
+from curve_rank.arm.strength import ElbowStrength, crossing_heads, shoulder_strength
 
 Number = TypeVar("Number", bound=np.generic)
 
@@ -47,6 +48,8 @@ class Balance:
     external : ExternalLoad
     actuators : Actuators
         Of the N = reps · samples postures in a row.
+    exponent : float
+        Of load sharing.
     """
 
     stack: RepStack
@@ -58,6 +61,7 @@ class Balance:
     geometry: HeadGeometry
     external: ExternalLoad
     actuators: Actuators
+    exponent: float
 
     @property
     def shape(self) -> tuple[int, ...]:
@@ -91,8 +95,25 @@ class Balance:
         flexion, extension = shoulder_strength(self.actuators)
         return flexion.reshape(self.shape), extension.reshape(self.shape)
 
-    def share(self, outside: Moments) -> tuple[Array, BoolArray]:
-        """Drives that hold moments from outside, and where there are any.
+    def crossing_heads(self) -> tuple[Array, Array]:
+        """What the crossing heads can give the shoulder in flexion and in extension, shape S each [N·m]."""
+        flexion, extension = crossing_heads(self.actuators)
+        return flexion.reshape(self.shape), extension.reshape(self.shape)
+
+    @property
+    def passive_shoulder(self) -> Array:
+        """Moment of passive muscle force about the shoulder, trunk axes, shape (3, *S) [N·m]."""
+        flexion = self.actuators.passive[SHOULDER].reshape(self.shape)
+        return np.stack((np.zeros_like(flexion), np.zeros_like(flexion), flexion))
+
+    def grip(self, load: Array) -> Array:
+        """Largest couple the hand gives the forearm at loads (reps,), shape S [N·m]."""
+        per_kg = np.array([[self.capacities.grips[setup.grip]] for setup in self.stack.setups])
+        held = length_of(self.external.pull(load)) / parameter_set().number("body.gravity")
+        return np.asarray(per_kg * held)
+
+    def share(self, outside: Moments, load: Array) -> tuple[Array, BoolArray]:
+        """Drives that hold moments from outside with loads (reps,) in the hand, and where there are any.
 
         The shoulder's balance is asked only where nothing else holds the upper arm.
 
@@ -101,7 +122,7 @@ class Balance:
         drives : array, shape (actuators, *S)
         feasible : array of bool, shape S
         """
-        acting = self.actuators
+        acting = self.actuators.gripping(self.grip(load).ravel())
         asked = np.stack([self.flat(m) for m in (outside.elbow, outside.forearm, outside.shoulder[2])])
         demand = -(asked + acting.passive)
         unsupported = self.flat(self.stack.unsupported)
@@ -115,6 +136,7 @@ class Balance:
                     cost=acting.cost,
                     low=acting.low,
                     high=acting.high,
+                    exponent=self.exponent,
                 )
                 drives[:, chosen], feasible[chosen] = solved.drives, solved.feasible
         return drives.reshape(-1, *self.shape), feasible.reshape(self.shape)
@@ -128,6 +150,7 @@ def balance(
     anatomy: Anatomy | None = None,
     capacities: Capacities | None = None,
     shift: Shift | None = None,
+    exponent: float | None = None,
 ) -> Balance:
     """All that acts at postures of stacked reps.
 
@@ -140,7 +163,9 @@ def balance(
     anatomy : Anatomy, optional
     capacities : Capacities, optional
     shift : Shift, optional
-        Moves pulleys and anchors; nothing is refused then.
+        Moves hips, pulleys and anchors; nothing is refused then.
+    exponent : float, optional
+        Of load sharing, other than the shipped one.
 
     Raises
     ------
@@ -149,7 +174,8 @@ def balance(
     """
     anatomy, capacities = anatomy or default_anatomy(), capacities or default_capacities()
     frame = arm_frame(posture, body)
-    external = external_load(stack.lines, frame, posture, body, stack.hip_height, shift=shift)
+    hips = stack.hip_height if shift is None else stack.hip_height + shift.hips * stack.hip_spread
+    external = external_load(stack.lines, frame, posture, body, hips, shift=shift)
     geometry = head_geometry(
         anatomy,
         elbow=posture.elbow,
@@ -160,8 +186,14 @@ def balance(
     flat = HeadGeometry(
         **{name: values.reshape(len(anatomy.keys), -1) for name, values in vars(geometry).items()}
     )
-    grip = np.repeat([capacities.grips[setup.grip] for setup in stack.setups], posture.elbow.shape[1])
     acting = actuators(
-        anatomy, flat, forearm=posture.forearm.ravel(), grip=grip, body=body, capacities=capacities
+        anatomy,
+        flat,
+        forearm=posture.forearm.ravel(),
+        upper_arm=frame.upper_arm.reshape(3, -1),
+        body=body,
+        capacities=capacities,
     )
-    return Balance(stack, body, anatomy, capacities, posture, frame, geometry, external, acting)
+    if exponent is None:
+        exponent = parameter_set().number("sharing.exponent")
+    return Balance(stack, body, anatomy, capacities, posture, frame, geometry, external, acting, exponent)

@@ -11,15 +11,30 @@ from dataclasses import dataclass, replace
 from functools import cache
 
 import numpy as np
+from scipy.special import ndtr
+from scipy.stats import norm, qmc
 
 from curve_rank.arm.actuators import Capacities, default_capacities
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy, ArmCurves, default_anatomy, elbow_curves_below, with_curves
 from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.readings import LengthScale
 from curve_rank.arm.rep_setup import Shift
 
-SETUP = ("setup.trunk", "setup.upper_arm", "setup.pulley_forward", "setup.pulley_up", "setup.pulley_right")
+SETUP = (
+    "setup.trunk",
+    "setup.upper_arm",
+    "setup.hips",
+    "setup.pulley_forward",
+    "setup.pulley_up",
+    "setup.pulley_right",
+)
+SCALES = {"muscle.force_scale_flexors": 1.0, "muscle.force_scale_extensors": -1.0}
+"""Fitted scales of force, by the sign of the heads they scale."""
+FIXED_SEED = 0
+LEAST_RISE = 0.05
+"""Least part of a head's range over which "long" becomes whole [1]."""
 LENGTHS = {"upper_arm_m": "upper_arm_length", "forearm_m": "forearm_length", "grip_m": "grip_distance"}
 OF_HEADS = (
     "elbow_arm",
@@ -34,12 +49,23 @@ OF_HEADS = (
 
 @dataclass(frozen=True)
 class ArmDraw:
-    """One draw: an arm, its other actuators, a body and a set-up a little off."""
+    """One draw: an arm, its other actuators, a body and a set-up a little off.
+
+    Attributes
+    ----------
+    anatomy, capacities, body, shift
+    exponent : float
+        Of load sharing.
+    lengths : LengthScale
+        Where "long" begins and is whole.
+    """
 
     anatomy: Anatomy
     capacities: Capacities
     body: Body
     shift: Shift
+    exponent: float
+    lengths: LengthScale
 
 
 @cache
@@ -54,7 +80,19 @@ def uncertain() -> tuple[str, ...]:
     ]
     names += [p.key for p in parameters if p.key.startswith("helpers.") and p.spread > 0]
     names += [f"body.{name}" for name in (*LENGTHS.values(), "upper_arm_mass")]
-    return (*names, "band.tension", *SETUP)
+    others = (*SCALES, "sharing.exponent", "readings.long_from", "readings.long_to", "band.tension")
+    return (*names, *others, *SETUP)
+
+
+@cache
+def even_deviates(draws: int) -> Array:
+    """Standard normal deviates of a fixed set of draws, (draws, len(uncertain())), evenly spread.
+
+    A scrambled Sobol' sequence: the same for everyone, and its medians settle with fewer draws than those of
+    independent deviates. `draws` is a power of two.
+    """
+    even = qmc.Sobol(len(uncertain()), scramble=True, rng=np.random.default_rng(FIXED_SEED))
+    return np.asarray(norm.ppf(even.random(draws)))
 
 
 def deviates(seed: int, draw: int) -> Array:
@@ -83,10 +121,17 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
     shift = Shift(
         trunk=angle * at["setup.trunk"],
         upper_arm=angle * at["setup.upper_arm"],
-        pulley=place * np.array([at[name] for name in SETUP[2:]]),
+        hips=at["setup.hips"],
+        pulley=place * np.array([at[name] for name in SETUP[3:]]),
         band=_factor(at, "band.tension"),
     )
-    return ArmDraw(_anatomy(at), _capacities(at), _body(at, body), shift)
+    least, most = numbers("sharing.exponent_least"), numbers("sharing.exponent")
+    exponent = least + (most - least) * float(ndtr(at["sharing.exponent"]))
+    start, end = (
+        numbers(key) + _spread(key) * at[key] for key in ("readings.long_from", "readings.long_to")
+    )
+    lengths = LengthScale(start, max(end, start + LEAST_RISE))
+    return ArmDraw(_anatomy(at), _capacities(at), _body(at, body), shift, exponent, lengths)
 
 
 def with_body(draw: ArmDraw, values: Array, body: Body) -> ArmDraw:
@@ -114,12 +159,15 @@ def _anatomy(at: dict[str, float]) -> Anatomy:
 
     elbow = _scaled(base.elbow_moment_arm, factors("elbow_arm"))
     low = _scaled(elbow_curves_below(), _extra_low(at, base.keys))
+    force = factors("peak_force")
+    for key, sign in SCALES.items():
+        force = np.where(base.sign == sign, force * _factor(at, key), force)
     forearm_scale = base.forearm_scale * factors("forearm_scale")[:, None]
     reference = [f"heads.{key}.reference_length" for key in base.keys]
     return with_curves(
         replace(
             base,
-            peak_force=base.peak_force * factors("peak_force"),
+            peak_force=base.peak_force * force,
             reference_length=base.reference_length
             + np.array([_spread(key) * at.get(key, 0.0) for key in reference]),
             forearm_scale=forearm_scale,

@@ -77,19 +77,16 @@ class ParameterSet:
         """The parameter named `key`, or None."""
         return self._by_key.get(key)
 
+    def __getitem__(self, key: str) -> Parameter:
+        return self._by_key[key]
+
     def number(self, key: str) -> float:
         """The single number named `key`; KeyError when the file has none."""
-        found = self.get(key)
-        if found is None:
-            raise KeyError(key)
-        return found.number
+        return self[key].number
 
     def row_of(self, key: str) -> tuple[float, ...]:
         """The row named `key`; KeyError when the file has none."""
-        found = self.get(key)
-        if found is None:
-            raise KeyError(key)
-        return found.value
+        return self[key].value
 
     def row(self, key: str) -> tuple[float, ...] | None:
         """The row named `key`, or None when the file has none."""

@@ -62,8 +62,11 @@ class Readings:
         Percent of the head's own range; excursion is longest minus shortest.
     mean_drive, peak_drive : array, shape (heads, *S)
         [1]
-    mean_tension, long_tension, short_tension : array, shape (heads, *S)
-        Active force over peak force, plain and weighted towards long or short lengths [1].
+    mean_tension : array, shape (heads, *S)
+        Active force over peak force [1].
+    long_tension, short_tension : array, shape (heads, *S)
+        Tension of the fibres, active and passive, over peak force, weighted towards long or short lengths;
+        0 of a head that hardly changes length in the rep [1].
     biceps_tendon : array, shape S
         Largest force of both biceps heads with the elbow near straight and the palm up [N].
     elbow_compression : array, shape S
@@ -146,7 +149,9 @@ def _joined(parts: Sequence[Readings], how: Callable[..., Any]) -> Readings:
     )
 
 
-def read_reps(batch: RepBatch, *, trunk_supported: tuple[bool, ...]) -> Readings:
+def read_reps(
+    batch: RepBatch, *, trunk_supported: tuple[bool, ...], lengths: LengthScale | None = None
+) -> Readings:
     """Readings of every rep of a batch.
 
     Parameters
@@ -154,6 +159,8 @@ def read_reps(batch: RepBatch, *, trunk_supported: tuple[bool, ...]) -> Readings
     batch : RepBatch
     trunk_supported : tuple of bool
         Per rep, whether a bench, the floor or the hands carry the trunk.
+    lengths : LengthScale, optional
+        Where "long" begins, other than the shipped scale.
     """
     peak, last = batch.demand.max(axis=1), batch.demand.shape[1] - 1
     hard, effort_peak = batch.demand.argmax(axis=1), batch.effort.argmax(axis=1)
@@ -171,7 +178,7 @@ def read_reps(batch: RepBatch, *, trunk_supported: tuple[bool, ...]) -> Readings
         evenness=np.where(peak > 0, loaded / np.maximum(peak, 1e-9), 0.0),
         multi_joint=_multi_joint(batch),
         feasible_share=batch.feasible.mean(axis=1),
-        **_of_heads(batch, hard),
+        **_of_heads(batch, hard, lengths or length_scale()),
         **_joint_notes(batch, np.array(trunk_supported)),
     )
 
@@ -181,20 +188,32 @@ def third_of(part: float) -> str:
     return THIRDS[min(2, int(3 * part))]
 
 
-def long_weight(percent: Array) -> Array:
-    """Weight of long lengths: a smooth step over percent of a head's range."""
+@dataclass(frozen=True)
+class LengthScale:
+    """Where "long" begins, weight 0, and is whole, weight 1, as parts of a head's range; short mirrors it."""
+
+    start: float
+    end: float
+
+    def long(self, percent: Array) -> Array:
+        """Weight of long lengths: straight from 0, without a ceiling."""
+        return np.asarray(np.maximum(percent / 100 - self.start, 0.0) / (self.end - self.start))
+
+    def short(self, percent: Array) -> Array:
+        """Weight of short lengths: the mirror."""
+        return self.long(100 - percent)
+
+
+def length_scale() -> LengthScale:
+    """The shipped one."""
     numbers = parameter_set().number
-    return smooth_step(percent / 100, numbers("readings.long_from"), numbers("readings.long_to"))
-
-
-def short_weight(percent: Array) -> Array:
-    """Weight of short lengths: the mirror of `long_weight`."""
-    return long_weight(100 - percent)
+    return LengthScale(numbers("readings.long_from"), numbers("readings.long_to"))
 
 
 def length_weights(percent: Array) -> dict[str, Array]:
     """Weights of long, middling and short lengths, by the names of `LENGTHS`; they add up to 1."""
-    long, short = long_weight(percent), short_weight(percent)
+    scale = length_scale()
+    long, short = np.minimum(scale.long(percent), 1), np.minimum(scale.short(percent), 1)
     return dict(zip(LENGTHS, (long, np.maximum(1 - long - short, 0), short), strict=True))
 
 
@@ -223,11 +242,14 @@ def _slack_threshold(peak: Any) -> Any:
     return parameter_set().number("readings.slack_below") * peak
 
 
-def _of_heads(batch: RepBatch, hard: Any) -> dict[str, Array]:
+def _of_heads(batch: RepBatch, hard: Any, lengths: LengthScale) -> dict[str, Array]:
     """Every per-head reading of every rep, arrays of shape (heads, reps)."""
     percent = batch.geometry.percent
     peak_force = (batch.anatomy.peak_force * batch.body.force_scale)[:, None, None]
     tension = batch.force / peak_force
+    fibre = (batch.force + batch.passive_force) / (peak_force * batch.anatomy.cos_pennation[:, None, None])
+    excursion = np.ptp(percent, axis=2)
+    moves = excursion >= 100 * parameter_set().number("readings.least_excursion")
     moment = mean_over_rep(np.maximum(batch.moment, 0.0))
     others = mean_over_rep(np.maximum(batch.other_moment, 0.0))
     return {
@@ -236,9 +258,9 @@ def _of_heads(batch: RepBatch, hard: Any) -> dict[str, Array]:
         "mean_drive": mean_over_rep(batch.drive),
         "peak_drive": batch.drive.max(axis=2),
         "mean_tension": mean_over_rep(tension),
-        "long_tension": mean_over_rep(tension * long_weight(percent)),
-        "short_tension": mean_over_rep(tension * short_weight(percent)),
-        "excursion": np.ptp(percent, axis=2),
+        "long_tension": moves * mean_over_rep(fibre * lengths.long(percent)),
+        "short_tension": moves * mean_over_rep(fibre * lengths.short(percent)),
+        "excursion": excursion,
         "shortest": percent.min(axis=2),
         "longest": percent.max(axis=2),
     }

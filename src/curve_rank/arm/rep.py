@@ -33,7 +33,9 @@ from curve_rank.arm.strength import (
     wrist_link,
 )
 
-PASSES = 4
+FIRST_LOAD = 10.0
+"""Where the search for loads begins [kg]."""
+PASSES = 6
 PASSES_FROM_NEAR = 2
 ALONG = ("angle", "demand", "strength", "opposite_strength", "effort", "lever", "other_moment", "feasible")
 PARTS = ("posture", "frame", "geometry", "external")
@@ -121,6 +123,7 @@ def model_reps(
     capacities: Capacities | None = None,
     shift: Shift | None = None,
     near_loads: Array | None = None,
+    exponent: float | None = None,
 ) -> RepBatch:
     """Model reps, each at its working load for an effort or at a given load.
 
@@ -130,7 +133,7 @@ def model_reps(
         At least one; all with the same number of samples.
     body : Body
     effort : float, optional
-        Effort of the hardest tenth of the rep, 0 to 1; default: ten repetitions to failure.
+        Effort of the hardest stretch of the rep, 0 to 1; default: ten repetitions to failure.
     loads : array, shape (reps,), optional
         Loads [kg] to use instead; NaN entries fall back to the working load.
     anatomy : Anatomy, optional
@@ -139,6 +142,8 @@ def model_reps(
         Set every rep up a little off; nothing is refused then.
     near_loads : array, shape (reps,), optional
         Loads known to be near the working loads, to start the search from.
+    exponent : float, optional
+        Of load sharing, other than the shipped one.
 
     Returns
     -------
@@ -154,18 +159,18 @@ def model_reps(
     if shift is None:
         stack.posture.check()
     posture = stack.posture if shift is None else shifted(stack, shift, body)
-    held = balance(stack, posture, body, anatomy=anatomy, capacities=capacities, shift=shift)
+    held = balance(
+        stack, posture, body, anatomy=anatomy, capacities=capacities, shift=shift, exponent=exponent
+    )
     return _loaded(held, *_working_load(held, effort, loads, near_loads))
 
 
 @dataclass(frozen=True)
 class _Strengths:
-    """Largest moments of target and opposite group at elbow and shoulder, (reps, samples) [N·m]."""
+    """Largest moments of target and opposite group at the elbow, (reps, samples) [N·m]."""
 
     elbow: Array
     elbow_return: Array
-    shoulder_flexion: Array
-    shoulder_extension: Array
 
 
 def _working_load(
@@ -173,23 +178,18 @@ def _working_load(
 ) -> tuple[_Strengths, Array, Array]:
     """Strength of both groups, each link's load at the effort, and the load in use.
 
-    A load that turns the forearm changes what the elbow can do and so the load: the two are found
-    together in a few passes, from no load on. Each pass shrinks the gap about tenfold.
+    A load that turns the forearm, or lets the hand grip harder, changes what the elbow can do and so the
+    load: the two are found together in a few passes. Each shrinks the gap about tenfold.
     """
     target, opposite = (held.elbow_strength(way) for way in (held.stack.direction, -held.stack.direction))
-    flexion, extension = held.shoulder_strength()
     least = np.array([least_load(setup, held.body) for setup in held.stack.setups])
     static, per_kg = held.external.static.forearm, held.external.per_kg.forearm
-    load = np.zeros(len(held.stack.setups)) if near is None else near
+    load = np.full(len(held.stack.setups), FIRST_LOAD) if near is None else near
     load = load if loads is None else np.where(np.isnan(loads), load, loads)
     for _ in range(PASSES if near is None else PASSES_FROM_NEAR):
         turning = (static + load[:, None] * per_kg).ravel()
-        strengths = _Strengths(
-            target.at(turning).reshape(held.shape),
-            opposite.at(turning).reshape(held.shape),
-            flexion,
-            extension,
-        )
+        grip = held.grip(load).ravel()
+        strengths = _Strengths(*(way.at(turning, grip).reshape(held.shape) for way in (target, opposite)))
         limits = _limits(held, strengths, effort, least)
         weakest = limits.min(axis=0)
         found = weakest if loads is None else np.where(np.isnan(loads), weakest, loads)
@@ -210,12 +210,12 @@ def _limits(held: Balance, strengths: _Strengths, effort: float, least: Array) -
         elbow_link("elbow_return", strengths.elbow_return, -elbow, -elbow_per_kg),
         wrist_link(static, external.per_kg, held.body, held.capacities),
         shoulder_link(
-            strengths.shoulder_flexion,
-            strengths.shoulder_extension,
-            static.shoulder,
+            held.crossing_heads(),
+            static.shoulder + held.passive_shoulder,
             external.per_kg.shoulder,
             held.frame.upper_arm,
-            held.capacities.shoulder_sideways * held.body.force_scale,
+            held.capacities,
+            held.body.force_scale,
         ),
     )
     loads = {link.name: load_at_effort(link, effort, least, held.shape[1]) for link in links}
@@ -227,12 +227,13 @@ def _loaded(held: Balance, strengths: _Strengths, limits: Array, load: Array) ->
     """Everything along the reps at the loads in use."""
     acting, straight, direction = held.actuators, held.stack.straight_arm, held.stack.direction
     outside = held.outside(load)
-    drives, feasible = held.share(outside)
+    drives, feasible = held.share(outside, load)
     demand = held.demand(outside)
 
     forwards = direction > 0
-    shoulder = np.where(forwards, strengths.shoulder_flexion, strengths.shoulder_extension)
-    shoulder_back = np.where(forwards, strengths.shoulder_extension, strengths.shoulder_flexion)
+    flexion, extension = held.shoulder_strength()
+    shoulder = np.where(forwards, flexion, extension)
+    shoulder_back = np.where(forwards, extension, flexion)
     strength = np.where(straight, shoulder, strengths.elbow)
     opposite = np.where(straight, shoulder_back, strengths.elbow_return)
     asked = np.where(demand >= 0, np.maximum(strength, 1e-6), np.maximum(opposite, 1e-6))

@@ -37,6 +37,8 @@ class RepSetup:
         Something else holds the upper arm, so the shoulder balance is not asked.
     hip_height : float
         [m]
+    hip_spread : float
+        One standard deviation of it [m].
     coordinate : str
         "elbow", or "shoulder" for straight-arm work: the angle the rep is measured in, and the joint whose
         moment is its demand.
@@ -55,6 +57,7 @@ class RepSetup:
     coordinate: str = "elbow"
     hand: HandPath | None = None
     from_vertical: bool = False
+    hip_spread: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -65,6 +68,8 @@ class Shift:
     ----------
     trunk, upper_arm : float
         [degrees]
+    hips : float
+        Hip height off, in standard deviations of the kind of base [1].
     pulley : array, shape (3,)
         [m]
     band : float
@@ -73,6 +78,7 @@ class Shift:
 
     trunk: float = 0.0
     upper_arm: float = 0.0
+    hips: float = 0.0
     pulley: Array = field(default_factory=lambda: np.zeros(3))
     band: float = 1.0
 
@@ -100,8 +106,8 @@ class RepStack:
     posture : Posture
         Angles (reps, samples).
     lines : tuple of LineGroup
-    hip_height, direction, from_vertical : array, shape (reps, 1)
-        [m]; +1 for flexors and −1 for extensors; 1 where the upper arm is set from the vertical.
+    hip_height, hip_spread, direction, from_vertical : array, shape (reps, 1)
+        [m], [m]; +1 for flexors and −1 for extensors; 1 where the upper arm is set from the vertical.
     straight_arm, unsupported : array of bool, shape (reps, 1)
         Whether the shoulder is the rep's own joint, and whether it must hold the upper arm.
     by_hand : array of int
@@ -114,6 +120,7 @@ class RepStack:
     posture: Posture
     lines: tuple[LineGroup, ...]
     hip_height: Array
+    hip_spread: Array
     direction: Array
     from_vertical: Array
     straight_arm: BoolArray
@@ -137,6 +144,7 @@ def stack_reps(setups: tuple[RepSetup, ...]) -> RepStack:
         posture=stacked([setup.posture for setup in setups]),
         lines=grouped(tuple(setup.lines for setup in setups)),
         hip_height=np.array([[setup.hip_height] for setup in setups]),
+        hip_spread=np.array([[setup.hip_spread] for setup in setups]),
         direction=np.array([[1.0 if setup.flexes else -1.0] for setup in setups]),
         from_vertical=np.array([[float(setup.from_vertical)] for setup in setups]),
         straight_arm=np.array([[setup.coordinate == "shoulder"] for setup in setups]),

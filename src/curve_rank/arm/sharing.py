@@ -1,14 +1,15 @@
 """Load sharing: which drives hold a load, for many postures at once.
 
-Among all drives that satisfy the balances the one with the least sum of squared drives is taken
-(Crowninshield & Brand 1981, exponent 2). Each problem is
+Among all drives that satisfy the balances the one with the least sum of drives to a power is taken
+(Crowninshield & Brand 1981 take the cube of muscle stress). Each problem is
 
-    minimise ½ Σ c x²   subject to   A x = b,   low ≤ x ≤ high,
+    minimise Σ c |x|ᵖ / p   subject to   A x = b,   low ≤ x ≤ high,   2 ≤ p ≤ 3,
 
-with at most three rows in A (moments of elbow, forearm and shoulder). Its dual has one multiplier per row
-and is concave and piecewise quadratic, so Newton's method on all problems at once, damped for the few that
-need it, ends in a handful of steps. The dual's value never exceeds what the dearest drives would cost, so a
-higher one proves a problem infeasible.
+with at most three rows in A (moments of elbow, forearm and shoulder). Its dual has one multiplier λ per row
+and is concave, so Newton's method on all problems at once, damped for the few that need it, ends in a
+handful of steps. Above p = 2 drives grow as a root of their pull Aᵀλ, which is steep at 0; so the unknowns
+are roots s with λ = sign(s) |s|ᵖ⁻¹, in which a drive that acts in one balance alone is a straight line. The
+dual's value never exceeds what the dearest drives would cost, so a higher one proves a problem infeasible.
 """
 
 from __future__ import annotations
@@ -29,6 +30,14 @@ LEAST_DAMPING = 1e-13
 """Damping of a Newton step that needs none, over the rows' sizes."""
 TOLERANCE = 1e-10
 """Largest imbalance left, over one plus the demand."""
+EXPONENTS = (2.0, 3.0)
+"""Exponents p for which the method is made."""
+LEAST_ROOT = 1e-5
+"""A multiplier's root below this has the slope it has here."""
+LEAST_DRIVE = 1e-2
+"""A drive below this is as free as one of this size when the first multipliers are guessed."""
+WHOLE_STEPS = 2
+"""Whole Newton steps that nearly every problem ends with; one more above exponent 2."""
 
 
 @dataclass(frozen=True)
@@ -39,7 +48,9 @@ class Sharing:
     feasible: BoolArray
 
 
-def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: Array) -> Sharing:
+def share_load(
+    matrix: Array, demand: Array, *, cost: Array, low: Array, high: Array, exponent: float = 2.0
+) -> Sharing:
     """Solve many sharing problems.
 
     Parameters
@@ -49,7 +60,9 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
     demand : array, shape (rows, problems)
         What the balances ask [N·m].
     cost, low, high : array, shape (columns,)
-        Weight c and bounds of each drive.
+        Weight c and bounds of each drive; low is 0, or −high.
+    exponent : float
+        Of a drive in the sum that is least, 2 to 3.
 
     Returns
     -------
@@ -59,14 +72,16 @@ def share_load(matrix: Array, demand: Array, *, cost: Array, low: Array, high: A
     Raises
     ------
     ValueError
-        When shapes disagree.
+        When shapes disagree, or the exponent lies outside 2 to 3.
     """
+    if not EXPONENTS[0] <= exponent <= EXPONENTS[1]:
+        raise ValueError(f"exponent {exponent:g} must lie from 2 to 3")
     rows, columns, problems = matrix.shape
     if demand.shape != (rows, problems) or not cost.shape == low.shape == high.shape == (columns,):
         raise ValueError(f"shapes disagree: {matrix.shape}, {demand.shape}, {cost.shape}")
     acts: BoolArray = np.asarray(matrix.any(axis=2))
     order = np.argsort(_side_by_side(acts), kind="stable")
-    bounds = (cost[order, None], 1 / cost[order, None], low[order, None], high[order, None])
+    bounds = (cost[order, None], 1 / cost[order, None], low[order, None], high[order, None], exponent)
     spans = tuple(_span(row[order]) for row in acts)
     drives = np.empty((columns, problems))
     feasible = np.zeros(problems, dtype=bool)
@@ -110,21 +125,47 @@ class _Block:
     ease: Array
     low: Array
     high: Array
+    exponent: float
 
     def only(self, chosen: Index) -> _Block:
         """The block with some of its problems."""
         rows = tuple(np.ascontiguousarray(row[:, chosen]) for row in self.rows)
         return replace(self, rows=rows, asked=self.asked[:, chosen])
 
-    def drives(self, multipliers: Array) -> Array:
-        """The drives that multipliers call for, shape (columns, problems)."""
+    @property
+    def squares(self) -> bool:
+        """Whether the exponent is 2: a multiplier is then its own root."""
+        return self.exponent == EXPONENTS[0]
+
+    def multipliers(self, roots: Array) -> Array:
+        """The multipliers λ of roots s, (rows, problems)."""
+        return roots if self.squares else np.copysign(np.abs(roots) ** (self.exponent - 1), roots)
+
+    def pull(self, multipliers: Array) -> Array:
+        """What multipliers ask of each column over its cost, shape (columns, problems)."""
         pull = np.zeros((self.cost.shape[0], multipliers.shape[1]))
         np.multiply(multipliers[0], self.rows[0], out=pull[self.spans[0]])
         for multiplier, row, span in zip(multipliers[1:], self.rows[1:], self.spans[1:], strict=True):
             pull[span] += multiplier * row
         pull *= self.ease
-        np.maximum(pull, self.low, out=pull)
-        return np.minimum(pull, self.high, out=pull)
+        return pull
+
+    def root_of(self, pull: Array) -> Array:
+        """The drive that a pull calls for, bounds aside."""
+        if self.squares:
+            return pull
+        size = np.abs(pull)
+        size = np.sqrt(size) if self.exponent == EXPONENTS[1] else size ** (1 / (self.exponent - 1))
+        return np.copysign(size, pull)
+
+    def drives(self, roots: Array) -> Array:
+        """The drives that roots of the multipliers call for, shape (columns, problems)."""
+        return self.within(self.root_of(self.pull(self.multipliers(roots))))
+
+    def within(self, drive: Array) -> Array:
+        """Drives brought inside their bounds, in place."""
+        np.maximum(drive, self.low, out=drive)
+        return np.minimum(drive, self.high, out=drive)
 
     def gap(self, drive: Array) -> Array:
         """What the balances still lack, shape (rows, problems)."""
@@ -136,15 +177,40 @@ class _Block:
         limit = TOLERANCE * (1 + np.abs(self.asked))
         return np.asarray((np.abs(gap) < limit).all(axis=0))
 
-    def freedom(self, drive: Array) -> Array:
-        """Inverse cost of the drives that are off their bounds, 0 of those on one."""
-        return np.asarray(((drive > self.low) & (drive < self.high)) * self.ease)
+    def step(self, roots: Array, gap: Array, drive: Array, damping: Array | float = 0.0) -> Array:
+        """A Newton step of the roots against the gap that their drives leave."""
+        if self.squares:
+            return self.newton_step(gap, self.off_bounds(drive) * self.ease, damping)
+        near = np.copysign(np.maximum(np.abs(roots), LEAST_ROOT), roots)
+        power = self.exponent - 1
+        pull = self.pull(self.multipliers(near))
+        free = self.root_of(pull)
+        weight = self.off_bounds(free) * free / np.where(pull == 0, 1.0, power * pull) * self.ease
+        return self.newton_step(gap, weight, damping) / (power * np.abs(near) ** (power - 1))
+
+    def off_bounds(self, drive: Array) -> BoolArray:
+        """Which drives are off their bounds."""
+        return np.asarray((drive > self.low) & (drive < self.high))
 
     def first_guess(self) -> Array:
-        """Multipliers as if exactly those columns worked that do not oppose the first balance."""
+        """Roots as if exactly those columns worked that do not oppose the first balance."""
         helps = np.ones((self.cost.shape[0], self.asked.shape[1]))
         helps[self.spans[0]] = self.rows[0] * self.asked[0] >= 0
-        return self.newton_step(self.asked, helps * self.ease)
+        guess = self.newton_step(self.asked, helps * self.ease)
+        if self.squares:
+            return guess
+        # The balances again, each drive's power taken as a straight line through the drive of that guess.
+        drive, power = self.within(self.pull(guess)), self.exponent - 1
+        free = self.off_bounds(drive)
+        weight = free * self.ease / (power * np.maximum(np.abs(drive), LEAST_DRIVE) ** (power - 1))
+        found = self.newton_step(self.gap(np.where(free, drive * (1 - 1 / power), drive)), weight)
+        return np.copysign(np.abs(found) ** (1 / power), found)
+
+    def spent(self, drive: Array) -> Array:
+        """Σ c |x|ᵖ / p of each problem."""
+        size = np.abs(drive)
+        powers = drive * drive if self.squares else size * size * size ** (self.exponent - 2)
+        return np.asarray(np.einsum("kn,kn->n", self.cost + 0 * drive, powers) / self.exponent)
 
     def row_sizes(self) -> Array:
         """Σ a²/c of each row, over all columns, shape (rows, problems)."""
@@ -204,19 +270,21 @@ def _overlap(first: Array, first_span: slice, second: Array, second_span: slice)
 
 
 def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
-    """Two whole Newton steps after a guess: enough for ninety-nine problems in a hundred."""
-    multipliers = block.first_guess()
-    drives = block.drives(multipliers)
-    multipliers += block.newton_step(block.gap(drives), block.freedom(drives))
-    drives = block.drives(multipliers)
+    """A few whole Newton steps after a guess: enough for nearly all problems."""
+    roots = block.first_guess()
+    drives = block.drives(roots)
     gap = block.gap(drives)
     feasible = block.balanced(gap)
-    left = np.flatnonzero(~feasible).astype(np.intp)
-    if left.size:
-        rest = block.only(left)
-        step = rest.newton_step(gap[:, left], rest.freedom(drives[:, left]))
-        drives[:, left] = again = rest.drives(multipliers[:, left] + step)
-        feasible[left] = rest.balanced(rest.gap(again))
+    for _ in range(WHOLE_STEPS if block.squares else WHOLE_STEPS + 1):
+        left = np.flatnonzero(~feasible).astype(np.intp)
+        if not left.size:
+            break
+        rest = block if left.size == feasible.size else block.only(left)
+        step = rest.step(roots[:, left], gap[:, left], drives[:, left])
+        roots[:, left] += step
+        drives[:, left] = again = rest.drives(roots[:, left])
+        gap[:, left] = rest.gap(again)
+        feasible[left] = rest.balanced(gap[:, left])
     return drives, feasible
 
 
@@ -228,7 +296,7 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
     """
     count = block.asked.shape[1]
     drives, feasible = np.empty((block.cost.shape[0], count)), np.zeros(count, dtype=bool)
-    dearest = 0.5 * float((block.cost * np.maximum(block.low**2, block.high**2)).sum())
+    dearest = float(block.spent(np.maximum(np.abs(block.low), block.high))[0])
     open_, sizes = np.arange(count), block.row_sizes()
     base = np.zeros_like(block.asked)
     value, damping = np.full(count, -np.inf), np.full(count, LEAST_DAMPING)
@@ -237,7 +305,7 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
     for _ in range(MOST_STEPS):
         drive = block.drives(trial)
         gap = block.gap(drive)
-        reached = 0.5 * np.einsum("kn,kn->n", block.cost * drive, drive) + (trial * gap).sum(axis=0)
+        reached = block.spent(drive) + (block.multipliers(trial) * gap).sum(axis=0)
         done = block.balanced(gap)
         leaves = done | (reached > dearest * (1 + 1e-9))
         if leaves.any():
@@ -256,6 +324,6 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
         )
         value = np.where(better, reached, value)
         damping = np.where(better, np.maximum(damping / 30, LEAST_DAMPING), np.maximum(damping, 1e-9) * 20)
-        trial = base + block.newton_step(base_gap, block.freedom(base_drive), damping * sizes)
+        trial = base + block.step(base, base_gap, base_drive, damping * sizes)
     drives[:, open_] = base_drive
     return drives, feasible

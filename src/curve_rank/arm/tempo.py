@@ -192,8 +192,8 @@ def time_reps(
     inertia = _inertia(moving, loads, time)
     outside = moving.outside(loads) + inertia
     demand = moving.demand(outside)
-    strength = _strength(moving, outside.forearm, demand)
-    drives, feasible = moving.share(outside)
+    strength = _strength(moving, outside.forearm, demand, loads)
+    drives, feasible = moving.share(outside, loads)
     heads = len(moving.anatomy.keys)
     active = moving.actuators.active_force.reshape(heads, *moving.shape)
     peak = (moving.anatomy.peak_force * body.force_scale)[:, None, None]
@@ -311,14 +311,15 @@ def _second(values: Array, time: Array) -> Array:
     return np.asarray(np.gradient(np.gradient(values, time, axis=-1), time, axis=-1))
 
 
-def _strength(held: Balance, turning: Array, demand: Array) -> Array:
+def _strength(held: Balance, turning: Array, demand: Array, loads: Array) -> Array:
     """Strength of whichever group is asked at the rep's own joint, (reps, times) [N·m]."""
     stack: RepStack = held.stack
     flexion, extension = held.shoulder_strength()
     forwards = stack.direction > 0
     at_shoulder = np.where((demand >= 0) == forwards, flexion, extension)
-    turned = held.flat(turning)
+    turned, grip = held.flat(turning), held.grip(loads).ravel()
     target, other = (
-        held.elbow_strength(way).at(turned).reshape(held.shape) for way in (stack.direction, -stack.direction)
+        held.elbow_strength(way).at(turned, grip).reshape(held.shape)
+        for way in (stack.direction, -stack.direction)
     )
     return np.where(stack.straight_arm, at_shoulder, np.where(demand >= 0, target, other))

@@ -125,8 +125,9 @@ def _of_lot(lot: Lot, arm: ArmDraw, effort: float) -> Readings:
         capacities=arm.capacities,
         shift=arm.shift,
         near_loads=lot.near,
+        exponent=arm.exponent,
     )
-    return read_reps(batch, trunk_supported=lot.trunk_held)
+    return read_reps(batch, trunk_supported=lot.trunk_held, lengths=arm.lengths)
 
 
 def _lots(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Lot, ...]:

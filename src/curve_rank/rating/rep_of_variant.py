@@ -22,9 +22,7 @@ def hip_height(variant: Variant, body: Body) -> float:
     """Hip centre above the floor for a variant's base [m]; the document's own number where it has one."""
     if variant.support.hip_height_m is not None:
         return variant.support.hip_height_m
-    given = parameter_set().get(f"hips.{variant.support.base}")
-    if given is None:
-        raise KeyError(variant.support.base)
+    given = parameter_set()[f"hips.{variant.support.base}"]
     match given.unit:
         case "of standing hip height":
             return given.number * body.standing_hip
@@ -32,6 +30,12 @@ def hip_height(variant: Variant, body: Body) -> float:
             return given.number + body.standing_hip
         case _:
             return given.number
+
+
+def hip_spread(variant: Variant, body: Body) -> float:
+    """One standard deviation of the hip centre's height [m]."""
+    given = parameter_set()[f"hips.{variant.support.base}"]
+    return given.spread if given.spread_is_absolute else given.spread * hip_height(variant, body)
 
 
 def rep_setup(variant: Variant, body: Body, *, samples: int = SAMPLES) -> RepSetup:
@@ -54,6 +58,7 @@ def rep_setup(variant: Variant, body: Body, *, samples: int = SAMPLES) -> RepSet
         grip=variant.equipment.handle,
         upper_arm_supported=variant.support.upper_arm,
         hip_height=hip_height(variant, body),
+        hip_spread=hip_spread(variant, body),
         coordinate=variant.coordinate,
         hand=hand,
         from_vertical=variant.posture.upper_arm_from == "vertical",
