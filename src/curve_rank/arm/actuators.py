@@ -95,7 +95,7 @@ class Capacities:
     wrist_ulnar: float
 
     def shoulder(self, way: Array) -> Array:
-        """Capacity of the lumped shoulder along each trunk axis, on the side `way` (3, *S) points to [N·m]."""
+        """Capacity of the lumped shoulder along each trunk axis, to the side that `way` (3, *S) points to."""
         ahead = (self.shoulder_forward, self.shoulder_up, self.shoulder_out)
         back = (self.shoulder_backward, self.shoulder_down, self.shoulder_in)
         sides = zip(way, ahead, back, strict=True)

@@ -6,6 +6,7 @@ lets force fall with velocity on the other.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import TypeVar
 
@@ -115,31 +116,52 @@ class Balance:
     def share(self, outside: Moments, load: Array) -> tuple[Array, BoolArray]:
         """Drives that hold moments from outside with loads (reps,) in the hand, and where there are any.
 
-        The shoulder's balance is asked only where nothing else holds the upper arm.
-
         Returns
         -------
         drives : array, shape (actuators, *S)
         feasible : array of bool, shape S
         """
-        acting = self.actuators.gripping(self.grip(load).ravel())
-        asked = np.stack([self.flat(m) for m in (outside.elbow, outside.forearm, outside.shoulder[2])])
-        demand = -(asked + acting.passive)
-        unsupported = self.flat(self.stack.unsupported)
-        drives: Array = np.zeros(acting.matrix.shape[1:])
-        feasible: BoolArray = np.zeros(demand.shape[1], dtype=np.bool_)
-        for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
-            if chosen.any():
-                solved = share_load(
-                    acting.matrix[rows][:, :, chosen],
-                    demand[rows][:, chosen],
-                    cost=acting.cost,
-                    low=acting.low,
-                    high=acting.high,
-                    exponent=self.exponent,
-                )
-                drives[:, chosen], feasible[chosen] = solved.drives, solved.feasible
-        return drives.reshape(-1, *self.shape), feasible.reshape(self.shape)
+        return share_together([(self, outside, load)])[0]
+
+
+def share_together(
+    asked: Sequence[tuple[Balance, Moments, Array]],
+) -> list[tuple[Array, BoolArray]]:
+    """As `Balance.share` for several at once, each with what it holds from outside and its loads.
+
+    The shoulder's balance is asked only where nothing else holds the upper arm.
+    """
+    acting = [held.actuators.gripping(held.grip(load).ravel()) for held, _, load in asked]
+    demand = np.concatenate(
+        [
+            -(np.stack([held.flat(m) for m in (out.elbow, out.forearm, out.shoulder[2])]) + one.passive)
+            for (held, out, _), one in zip(asked, acting, strict=True)
+        ],
+        axis=1,
+    )
+    matrix = np.concatenate([one.matrix for one in acting], axis=2)
+    counts = [one.matrix.shape[2] for one in acting]
+    exponent = np.repeat([held.exponent for held, _, _ in asked], counts)
+    unsupported = np.concatenate([held.flat(held.stack.unsupported) for held, _, _ in asked])
+    drives, feasible = np.zeros(matrix.shape[1:]), np.zeros(demand.shape[1], dtype=np.bool_)
+    for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
+        if chosen.any():
+            solved = share_load(
+                matrix[rows][:, :, chosen],
+                demand[rows][:, chosen],
+                cost=acting[0].cost,
+                low=acting[0].low,
+                high=acting[0].high,
+                exponent=exponent[chosen],
+            )
+            drives[:, chosen], feasible[chosen] = solved.drives, solved.feasible
+    ends = np.cumsum(counts)[:-1]
+    return [
+        (ours.reshape(-1, *held.shape), can.reshape(held.shape))
+        for (held, _, _), ours, can in zip(
+            asked, np.split(drives, ends, axis=1), np.split(feasible, ends), strict=True
+        )
+    ]
 
 
 def balance(

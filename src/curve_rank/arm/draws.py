@@ -7,6 +7,7 @@ come from one potential.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 
@@ -16,11 +17,13 @@ from scipy.stats import norm, qmc
 
 from curve_rank.arm.actuators import Capacities, default_capacities
 from curve_rank.arm.arrays import Array
+from curve_rank.arm.balance import balance
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy, ArmCurves, default_anatomy, elbow_curves_below, with_curves
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.readings import LengthScale
-from curve_rank.arm.rep_setup import Shift
+from curve_rank.arm.readings import LengthScale, Readings, read_reps
+from curve_rank.arm.rep import model_together
+from curve_rank.arm.rep_setup import RepStack, Shift, shifted
 
 SETUP = (
     "setup.trunk",
@@ -127,9 +130,7 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
     )
     least, most = numbers("sharing.exponent_least"), numbers("sharing.exponent")
     exponent = least + (most - least) * float(ndtr(at["sharing.exponent"]))
-    start, end = (
-        numbers(key) + _spread(key) * at[key] for key in ("readings.long_from", "readings.long_to")
-    )
+    start, end = (numbers(key) + _spread(key) * at[key] for key in ("readings.long_from", "readings.long_to"))
     lengths = LengthScale(start, max(end, start + LEAST_RISE))
     return ArmDraw(_anatomy(at), _capacities(at), _body(at, body), shift, exponent, lengths)
 
@@ -137,6 +138,45 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
 def with_body(draw: ArmDraw, values: Array, body: Body) -> ArmDraw:
     """A draw of the same deviates, for another person: only the body is drawn anew."""
     return replace(draw, body=_body(dict(zip(uncertain(), values.tolist(), strict=True)), body))
+
+
+def read_draws(
+    stack: RepStack,
+    arms: Sequence[ArmDraw],
+    *,
+    effort: float,
+    near_loads: Array,
+    trunk_supported: tuple[bool, ...],
+) -> list[Readings]:
+    """Readings of stacked reps with every one of several arms, S = (reps,) each.
+
+    Parameters
+    ----------
+    stack : RepStack
+    arms : sequence of ArmDraw
+    effort : float
+    near_loads : array, shape (reps,)
+        Working loads of the arm that was not drawn, to start the search from.
+    trunk_supported : tuple of bool
+        As in `read_reps`.
+    """
+    held = [
+        balance(
+            stack,
+            shifted(stack, arm.shift, arm.body),
+            arm.body,
+            anatomy=arm.anatomy,
+            capacities=arm.capacities,
+            shift=arm.shift,
+            exponent=arm.exponent,
+        )
+        for arm in arms
+    ]
+    batches = model_together(held, effort=effort, near_loads=near_loads)
+    return [
+        read_reps(batch, trunk_supported=trunk_supported, lengths=arm.lengths)
+        for batch, arm in zip(batches, arms, strict=True)
+    ]
 
 
 def _spread(key: str) -> float:

@@ -9,7 +9,16 @@ from typing import Any
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, cross, dot, mean_over_rep, midpoints, smooth_step
+from curve_rank.arm.arrays import (
+    Array,
+    BoolArray,
+    cross,
+    dot,
+    length_of,
+    mean_over_rep,
+    midpoints,
+    smooth_step,
+)
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep import RepBatch
 
@@ -73,9 +82,9 @@ class Readings:
         Largest triceps force with the elbow bent deep [N]: the tendon then wraps the bone and presses the
         joint.
     shoulder_end : array, shape S
-        How far the shoulder goes past where an end of its range begins, overhead or behind [degrees].
+        Largest load about an unsupported shoulder near an end of its range, overhead or behind [N·m].
     wrist_forced : array, shape S
-        How far a straight bar turns the forearm past an easy turn [degrees].
+        Largest load on a hand that a straight bar turns past an easy turn [N].
     lower_back : array, shape S
         Largest moment of the load about the hips when nothing supports the trunk [N·m].
     """
@@ -281,6 +290,11 @@ def _multi_joint(batch: RepBatch) -> Array:
     return np.asarray(shoulder / np.maximum(shoulder + elbow, 1e-12))
 
 
+def _unsupported(batch: RepBatch) -> BoolArray:
+    """Reps whose upper arm nothing but the shoulder holds, (reps, 1)."""
+    return np.array([[not setup.upper_arm_supported] for setup in batch.setups])
+
+
 def _joint_notes(batch: RepBatch, trunk_supported: Array) -> dict[str, Array]:
     """What the joints bear, by the names of `NOTES`, arrays of shape (reps,)."""
     posture, anatomy, parameters = batch.posture, batch.anatomy, parameter_set()
@@ -288,20 +302,19 @@ def _joint_notes(batch: RepBatch, trunk_supported: Array) -> dict[str, Array]:
     def rises(values: Array, note: str) -> Array:
         return smooth_step(values, *parameters.row_of(f"joint_notes.{note}"))
 
-    def limit(note: str) -> float:
-        return parameters.number(f"joint_notes.{note}")
-
     force = batch.force + batch.passive_force
     biceps = force[[anatomy.index("biceps_long"), anatomy.index("biceps_short")]].sum(axis=0)
     straight = (1 - rises(posture.elbow, "straight_elbow")) * (1 - rises(posture.forearm, "palm_up"))
     triceps = force[anatomy.sign < 0].sum(axis=0)
     straight_bar = np.array([setup.grip == "straight_bar" for setup in batch.setups])
-    past = np.maximum(posture.shoulder - limit("overhead_from"), limit("behind_from") - posture.shoulder)
-    forced = np.maximum(np.abs(posture.forearm) - limit("palm_forced_from"), 0).max(axis=1)
+    at_end = np.maximum(rises(posture.shoulder, "overhead"), rises(-posture.shoulder, "behind"))
+    held = batch.shoulder_moment - dot(batch.shoulder_moment, batch.frame.upper_arm) * batch.frame.upper_arm
+    at_end = np.where(_unsupported(batch), at_end * length_of(held), 0.0)
+    forced = rises(np.abs(posture.forearm), "palm_forced") * length_of(batch.external.pull(batch.load))
     return {
         "biceps_tendon": (biceps * straight).max(axis=1),
         "elbow_compression": (triceps * rises(posture.elbow, "deep_bend")).max(axis=1),
-        "shoulder_end": np.maximum(past, 0).max(axis=1),
-        "wrist_forced": np.where(straight_bar, forced, 0.0),
+        "shoulder_end": at_end.max(axis=1),
+        "wrist_forced": np.where(straight_bar, forced.max(axis=1), 0.0),
         "lower_back": np.where(trunk_supported, 0.0, np.abs(batch.external.back(batch.load)).max(axis=1)),
     }

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from curve_rank.arm.actuators import ELBOW, SHOULDER, Capacities
 from curve_rank.arm.arrays import Array, BoolArray, copy_of_reps, of_reps
-from curve_rank.arm.balance import Balance, balance
+from curve_rank.arm.balance import Balance, balance, share_together
 from curve_rank.arm.body import Body
-from curve_rank.arm.force import ExternalLoad
+from curve_rank.arm.force import ExternalLoad, Moments
 from curve_rank.arm.muscle import Anatomy, HeadGeometry
 from curve_rank.arm.posture import Frame, Posture
 from curve_rank.arm.rep_setup import (
@@ -26,7 +27,6 @@ from curve_rank.arm.rep_setup import (
 )
 from curve_rank.arm.strength import (
     MOST_LOAD,
-    Link,
     elbow_link,
     load_at_effort,
     shoulder_link,
@@ -162,7 +162,33 @@ def model_reps(
     held = balance(
         stack, posture, body, anatomy=anatomy, capacities=capacities, shift=shift, exponent=exponent
     )
-    return _loaded(held, *_working_load(held, effort, loads, near_loads))
+    ready = _ready(held, effort, loads, near_loads)
+    return _loaded(ready, *held.share(ready.outside, ready.load))
+
+
+def model_together(
+    held: Sequence[Balance], *, effort: float, near_loads: Array | None = None
+) -> list[RepBatch]:
+    """Reps of several arms at their working loads, the load sharing of all solved at once."""
+    ready = [_ready(one, effort, None, near_loads) for one in held]
+    shared = share_together([(one.held, one.outside, one.load) for one in ready])
+    return [_loaded(one, *solved) for one, solved in zip(ready, shared, strict=True)]
+
+
+@dataclass(frozen=True)
+class _Ready:
+    """Reps with their loads, before the heads share them."""
+
+    held: Balance
+    strengths: _Strengths
+    limits: Array
+    load: Array
+    outside: Moments
+
+
+def _ready(held: Balance, effort: float, loads: Array | None, near: Array | None) -> _Ready:
+    strengths, limits, load = _working_load(held, effort, loads, near)
+    return _Ready(held, strengths, limits, load, held.outside(load))
 
 
 @dataclass(frozen=True)
@@ -186,11 +212,12 @@ def _working_load(
     static, per_kg = held.external.static.forearm, held.external.per_kg.forearm
     load = np.full(len(held.stack.setups), FIRST_LOAD) if near is None else near
     load = load if loads is None else np.where(np.isnan(loads), load, loads)
+    others = _other_limits(held, effort, least)
     for _ in range(PASSES if near is None else PASSES_FROM_NEAR):
         turning = (static + load[:, None] * per_kg).ravel()
         grip = held.grip(load).ravel()
         strengths = _Strengths(*(way.at(turning, grip).reshape(held.shape) for way in (target, opposite)))
-        limits = _limits(held, strengths, effort, least)
+        limits = np.stack((*_elbow_limits(held, strengths, effort, least), *others))
         weakest = limits.min(axis=0)
         found = weakest if loads is None else np.where(np.isnan(loads), weakest, loads)
         found = np.minimum(found, MOST_LOAD)
@@ -201,33 +228,38 @@ def _working_load(
     return strengths, limits, load
 
 
-def _limits(held: Balance, strengths: _Strengths, effort: float, least: Array) -> Array:
-    """Per link, the load at which it reaches the effort, (links, reps); infinite where it never does."""
-    external, static, towards = held.external, held.external.static, -held.stack.direction
-    elbow, elbow_per_kg = towards * static.elbow, towards * external.per_kg.elbow
-    links: tuple[Link, ...] = (
-        elbow_link("elbow", strengths.elbow, elbow, elbow_per_kg),
-        elbow_link("elbow_return", strengths.elbow_return, -elbow, -elbow_per_kg),
-        wrist_link(static, external.per_kg, held.body, held.capacities),
-        shoulder_link(
-            held.crossing_heads(),
-            static.shoulder + held.passive_shoulder,
-            external.per_kg.shoulder,
-            held.frame.upper_arm,
-            held.capacities,
-            held.body.force_scale,
-        ),
+def _elbow_limits(held: Balance, strengths: _Strengths, effort: float, least: Array) -> tuple[Array, Array]:
+    """The loads at which the elbow's target and opposite group reach the effort; infinite where never."""
+    towards = -held.stack.direction
+    static, per_kg = towards * held.external.static.elbow, towards * held.external.per_kg.elbow
+    links = (
+        elbow_link(strengths.elbow, static, per_kg),
+        elbow_link(strengths.elbow_return, -static, -per_kg),
     )
-    loads = {link.name: load_at_effort(link, effort, least, held.shape[1]) for link in links}
-    loads["shoulder"] = np.where(held.stack.unsupported[:, 0], loads["shoulder"], np.inf)
-    return np.stack([loads[name] for name in LINKS])
+    target, opposite = (load_at_effort(link, effort, least, held.shape[1]) for link in links)
+    return target, opposite
 
 
-def _loaded(held: Balance, strengths: _Strengths, limits: Array, load: Array) -> RepBatch:
+def _other_limits(held: Balance, effort: float, least: Array) -> tuple[Array, Array]:
+    """The loads at which wrist and shoulder reach the effort; infinite where they never do."""
+    external = held.external
+    wrist = wrist_link(external.static, external.per_kg, held.body, held.capacities)
+    shoulder = shoulder_link(
+        held.crossing_heads(),
+        external.static.shoulder + held.passive_shoulder,
+        external.per_kg.shoulder,
+        held.frame.upper_arm,
+        held.capacities,
+        held.body.force_scale,
+    )
+    at_wrist, at_shoulder = (load_at_effort(link, effort, least, held.shape[1]) for link in (wrist, shoulder))
+    return at_wrist, np.where(held.stack.unsupported[:, 0], at_shoulder, np.inf)
+
+
+def _loaded(ready: _Ready, drives: Array, feasible: BoolArray) -> RepBatch:
     """Everything along the reps at the loads in use."""
+    held, strengths, load, outside = ready.held, ready.strengths, ready.load, ready.outside
     acting, straight, direction = held.actuators, held.stack.straight_arm, held.stack.direction
-    outside = held.outside(load)
-    drives, feasible = held.share(outside, load)
     demand = held.demand(outside)
 
     forwards = direction > 0
@@ -251,7 +283,7 @@ def _loaded(held: Balance, strengths: _Strengths, limits: Array, load: Array) ->
         geometry=held.geometry,
         external=held.external,
         load=load,
-        limits=limits,
+        limits=ready.limits,
         angle=np.where(straight, held.posture.shoulder, held.posture.elbow),
         demand=demand,
         strength=strength,

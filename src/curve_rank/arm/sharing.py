@@ -26,6 +26,8 @@ BLOCK = 4096
 TAIL_BLOCK = 16384
 """The few problems that need many steps are solved in larger lots, so that the steps' own cost is shared."""
 MOST_STEPS = 120
+FIRST_DAMPING = 1e-4
+"""Damping from which on it grows where a step fails."""
 LEAST_DAMPING = 1e-13
 """Damping of a Newton step that needs none, over the rows' sizes."""
 TOLERANCE = 1e-10
@@ -49,7 +51,7 @@ class Sharing:
 
 
 def share_load(
-    matrix: Array, demand: Array, *, cost: Array, low: Array, high: Array, exponent: float = 2.0
+    matrix: Array, demand: Array, *, cost: Array, low: Array, high: Array, exponent: Array | float = 2.0
 ) -> Sharing:
     """Solve many sharing problems.
 
@@ -61,7 +63,7 @@ def share_load(
         What the balances ask [N·m].
     cost, low, high : array, shape (columns,)
         Weight c and bounds of each drive; low is 0, or −high.
-    exponent : float
+    exponent : float or array, shape (problems,)
         Of a drive in the sum that is least, 2 to 3.
 
     Returns
@@ -74,21 +76,24 @@ def share_load(
     ValueError
         When shapes disagree, or the exponent lies outside 2 to 3.
     """
-    if not EXPONENTS[0] <= exponent <= EXPONENTS[1]:
-        raise ValueError(f"exponent {exponent:g} must lie from 2 to 3")
+    if np.any(exponent < EXPONENTS[0]) or np.any(exponent > EXPONENTS[1]):
+        raise ValueError(f"exponent {exponent} must lie from 2 to 3")
     rows, columns, problems = matrix.shape
+    exponents = np.broadcast_to(exponent, (problems,))
     if demand.shape != (rows, problems) or not cost.shape == low.shape == high.shape == (columns,):
         raise ValueError(f"shapes disagree: {matrix.shape}, {demand.shape}, {cost.shape}")
     acts: BoolArray = np.asarray(matrix.any(axis=2))
     order = np.argsort(_side_by_side(acts), kind="stable")
-    bounds = (cost[order, None], 1 / cost[order, None], low[order, None], high[order, None], exponent)
+    bounds = (cost[order, None], 1 / cost[order, None], low[order, None], high[order, None])
     spans = tuple(_span(row[order]) for row in acts)
     drives = np.empty((columns, problems))
     feasible = np.zeros(problems, dtype=bool)
 
     def solve(part: slice | Index, method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
         rows = tuple(row[:, part][order[span]] for row, span in zip(matrix, spans, strict=True))
-        found, feasible[part] = method(_Block(rows, spans, demand[:, part], *bounds))
+        found, feasible[part] = method(
+            _Block(rows, spans, demand[:, part], *bounds, _common(exponents[part]))
+        )
         if isinstance(part, slice):
             drives[order, part] = found
         else:
@@ -100,6 +105,11 @@ def share_load(
     for start in range(0, left.size, TAIL_BLOCK):
         solve(left[start : start + TAIL_BLOCK], _damped_newton)
     return Sharing(drives, feasible)
+
+
+def _common(exponents: Array) -> Array:
+    """One exponent where all are alike, as an array that broadcasts."""
+    return exponents[:1] if exponents.size and (exponents == exponents[0]).all() else exponents
 
 
 def _side_by_side(acts: BoolArray) -> Index:
@@ -125,17 +135,18 @@ class _Block:
     ease: Array
     low: Array
     high: Array
-    exponent: float
+    exponent: Array
 
     def only(self, chosen: Index) -> _Block:
         """The block with some of its problems."""
         rows = tuple(np.ascontiguousarray(row[:, chosen]) for row in self.rows)
-        return replace(self, rows=rows, asked=self.asked[:, chosen])
+        exponent = self.exponent if self.exponent.size == 1 else self.exponent[chosen]
+        return replace(self, rows=rows, asked=self.asked[:, chosen], exponent=exponent)
 
     @property
     def squares(self) -> bool:
         """Whether the exponent is 2: a multiplier is then its own root."""
-        return self.exponent == EXPONENTS[0]
+        return self.exponent.size == 1 and bool(self.exponent[0] == EXPONENTS[0])
 
     def multipliers(self, roots: Array) -> Array:
         """The multipliers λ of roots s, (rows, problems)."""
@@ -155,7 +166,8 @@ class _Block:
         if self.squares:
             return pull
         size = np.abs(pull)
-        size = np.sqrt(size) if self.exponent == EXPONENTS[1] else size ** (1 / (self.exponent - 1))
+        cubes = self.exponent.size == 1 and self.exponent[0] == EXPONENTS[1]
+        size = np.sqrt(size) if cubes else size ** (1 / (self.exponent - 1))
         return np.copysign(size, pull)
 
     def drives(self, roots: Array) -> Array:
@@ -210,7 +222,7 @@ class _Block:
         """Σ c |x|ᵖ / p of each problem."""
         size = np.abs(drive)
         powers = drive * drive if self.squares else size * size * size ** (self.exponent - 2)
-        return np.asarray(np.einsum("kn,kn->n", self.cost + 0 * drive, powers) / self.exponent)
+        return np.asarray((self.cost * powers).sum(axis=0) / self.exponent)
 
     def row_sizes(self) -> Array:
         """Σ a²/c of each row, over all columns, shape (rows, problems)."""
@@ -275,7 +287,7 @@ def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
     drives = block.drives(roots)
     gap = block.gap(drives)
     feasible = block.balanced(gap)
-    for _ in range(WHOLE_STEPS if block.squares else WHOLE_STEPS + 1):
+    for _ in range(WHOLE_STEPS if block.squares else WHOLE_STEPS + 3):
         left = np.flatnonzero(~feasible).astype(np.intp)
         if not left.size:
             break
@@ -296,7 +308,7 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
     """
     count = block.asked.shape[1]
     drives, feasible = np.empty((block.cost.shape[0], count)), np.zeros(count, dtype=bool)
-    dearest = float(block.spent(np.maximum(np.abs(block.low), block.high))[0])
+    dearest = np.broadcast_to(block.spent(np.maximum(np.abs(block.low), block.high)), (count,))
     open_, sizes = np.arange(count), block.row_sizes()
     base = np.zeros_like(block.asked)
     value, damping = np.full(count, -np.inf), np.full(count, LEAST_DAMPING)
@@ -316,6 +328,7 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
                 part[:, keep] for part in (trial, drive, gap, base, base_gap, base_drive, sizes)
             )
             value, damping, reached = value[keep], damping[keep], reached[keep]
+            dearest = dearest[keep]
         if open_.size == 0:
             return drives, feasible
         better = reached > value
@@ -323,7 +336,9 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
             np.where(better, new, old) for new, old in ((trial, base), (gap, base_gap), (drive, base_drive))
         )
         value = np.where(better, reached, value)
-        damping = np.where(better, np.maximum(damping / 30, LEAST_DAMPING), np.maximum(damping, 1e-9) * 20)
+        damping = np.where(
+            better, np.maximum(damping / 30, LEAST_DAMPING), np.maximum(damping, FIRST_DAMPING) * 10
+        )
         trial = base + block.step(base, base_gap, base_drive, damping * sizes)
     drives[:, open_] = base_drive
     return drives, feasible

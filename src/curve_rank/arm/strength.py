@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
@@ -95,19 +94,12 @@ def crossing_heads(actuators: Actuators) -> tuple[Array, Array]:
     return np.maximum(moments, 0).sum(axis=0), np.maximum(-moments, 0).sum(axis=0)
 
 
-@dataclass(frozen=True)
-class Link:
-    """One thing that can give out: its name, its effort with any load, and how fast that grows.
-
-    `effort(load)` takes loads of shape (reps, 1) and returns effort and its slope per kilogram, both
-    (reps, samples). Every link's effort is convex in the load.
-    """
-
-    name: str
-    effort: Callable[[Array], tuple[Array, Array]]
+Link = Callable[[Array], tuple[Array, Array]]
+"""One thing that can give out: takes loads of shape (reps, 1) and returns its effort and how fast that grows
+per kilogram, both (reps, samples). Every link's effort is convex in the load."""
 
 
-def elbow_link(name: str, capacity: Array, static: Array, per_kg: Array) -> Link:
+def elbow_link(capacity: Array, static: Array, per_kg: Array) -> Link:
     """A group of elbow muscles of a given capacity against demand = static + load · per_kg [N·m]."""
     room = np.maximum(capacity, 1e-6)
 
@@ -116,7 +108,7 @@ def elbow_link(name: str, capacity: Array, static: Array, per_kg: Array) -> Link
         loaded = demand > 0
         return np.where(loaded, demand / room, 0.0), np.where(loaded, per_kg / room, 0.0)
 
-    return Link(name, effort)
+    return effort
 
 
 def wrist_link(static: Moments, per_kg: Moments, body: Body, capacities: Capacities) -> Link:
@@ -140,7 +132,7 @@ def wrist_link(static: Moments, per_kg: Moments, body: Body, capacities: Capacit
         slope = (x * per_kg.wrist / bend_room + y * per_kg.wrist_side / side_room) / np.maximum(size, 1e-12)
         return size, slope
 
-    return Link("wrist", effort)
+    return effort
 
 
 def shoulder_link(
@@ -190,7 +182,7 @@ def shoulder_link(
         rate = dot(rest, rise) / np.maximum(np.where(served, value, value + most * dot(rest, help_)), 1e-12)
         return value, rate
 
-    return Link("shoulder", effort)
+    return effort
 
 
 @cache
@@ -217,7 +209,7 @@ def load_at_effort(link: Link, effort: float, least: Array, samples: int) -> Arr
     load = np.full(reps, MOST_LOAD)
     limited = np.zeros(reps, dtype=bool)
     for step in range(40):
-        value, slope = link.effort(load[:, None])
+        value, slope = link(load[:, None])
         hardest = value @ windows.T
         which = hardest.argmax(axis=1)
         rows = np.arange(reps)

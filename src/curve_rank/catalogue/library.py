@@ -40,14 +40,14 @@ def built_in() -> tuple[Variant, ...]:
 
 
 def find_variant(variant_id: str, variants: tuple[Variant, ...]) -> Variant:
-    """The variant with that id.
+    """The variant with that id, or that what had the id was merged into.
 
     Raises
     ------
     UnknownNameError
     """
     for variant in variants:
-        if variant.id == variant_id:
+        if variant.id == variant_id or variant_id in variant.aliases:
             return variant
     raise UnknownNameError(
         "variant", variant_id, "the id of a variant; `curve-rank variants` and the board list them"

@@ -275,6 +275,10 @@ class Variant(Part):
         str,
         Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60, description="In addresses and files"),
     ]
+    aliases: Annotated[
+        tuple[Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)], ...],
+        Field(max_length=8, description="Ids of what was merged into it; they still lead here"),
+    ] = ()
     name: Annotated[Short, Field(description="Its name for people")]
     also_called: Annotated[tuple[Short, ...], Field(max_length=8, description="Other names for it")] = ()
     family: Annotated[Family, Field(description="The kind it is listed under")]

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.draws import ArmDraw, arm_draw, deviates, with_body
+from curve_rank.arm.draws import ArmDraw, arm_draw, deviates, read_draws, with_body
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.readings import Readings, one_after_another, read_reps, stacked
+from curve_rank.arm.readings import Readings, one_after_another, stacked
 from curve_rank.arm.rep import model_reps
 from curve_rank.arm.rep_setup import RepStack, stack_reps
 from curve_rank.catalogue.schema import Variant
@@ -21,6 +22,8 @@ QUICK_DRAWS, QUICK_SEED = 40, 1
 """Draws that are enough for an interval, made while someone waits."""
 DRAW_SAMPLES = 31
 """Postures in a drawn rep."""
+TOGETHER = 600
+"""Draws times variants whose load sharing is solved at once."""
 LOT = 75
 """Variants modelled together: their arrays then fit the processor's cache."""
 
@@ -88,8 +91,14 @@ def model_draws(task: DrawTask, arms: tuple[ArmDraw, ...] = ()) -> Readings:
     arm, where they have been made already.
     """
     lots = task.prepared().lots
-    drawn = arms or (arm_draw(deviates(task.seed, n), task.body) for n in range(task.start, task.stop))
-    return stacked([one_after_another([_of_lot(lot, arm, task.effort) for lot in lots]) for arm in drawn])
+    drawn = arms or tuple(arm_draw(deviates(task.seed, n), task.body) for n in range(task.start, task.stop))
+    size = max(1, TOGETHER // len(task.variants))
+    rows: list[Readings] = []
+    for first in range(0, len(drawn), size):
+        some = drawn[first : first + size]
+        by_lot = [_of_lot(lot, some, task.effort) for lot in lots]
+        rows += [one_after_another(parts) for parts in zip(*by_lot, strict=True)]
+    return stacked(rows)
 
 
 def quick_draws(
@@ -116,18 +125,8 @@ def _quick_arms(body: Body, modeller: Modeller) -> tuple[ArmDraw, ...]:
     return tuple(with_body(arm, v, body) for arm, v in zip(arms, values, strict=True))
 
 
-def _of_lot(lot: Lot, arm: ArmDraw, effort: float) -> Readings:
-    batch = model_reps(
-        lot.reps,
-        body=arm.body,
-        effort=effort,
-        anatomy=arm.anatomy,
-        capacities=arm.capacities,
-        shift=arm.shift,
-        near_loads=lot.near,
-        exponent=arm.exponent,
-    )
-    return read_reps(batch, trunk_supported=lot.trunk_held, lengths=arm.lengths)
+def _of_lot(lot: Lot, arms: Sequence[ArmDraw], effort: float) -> list[Readings]:
+    return read_draws(lot.reps, arms, effort=effort, near_loads=lot.near, trunk_supported=lot.trunk_held)
 
 
 def _lots(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Lot, ...]:

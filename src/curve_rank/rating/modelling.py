@@ -184,6 +184,17 @@ def _refuse_hopeless(modelled: VariantModel, *, given: bool) -> None:
             f"no drive holds it at elbow {modelled.angle('elbow')[worst]:.0f}°; "
             f"about {float(full.load[0]):.0f} kg is the most that can be lifted once",
         )
+    number = parameter_set().number
+    peak, strength = float(readings.peak_demand), float(modelled.along("strength")[modelled.hard])
+    if not given and peak < max(
+        number("readings.asks_least_moment"), number("readings.asks_least_effort") * strength
+    ):
+        raise LoadError(
+            "set-up",
+            f"{modelled.variant.name}: at most {max(peak, 0.0):.1f} N·m",
+            f"something asked of the target muscles: at least {number('readings.asks_least_moment'):g} N·m "
+            f"and {100 * number('readings.asks_least_effort'):.0f} % of their strength at the hard spot",
+        )
     least = least_load(modelled.setup, modelled.body)
     if not given and not (readings.peak_demand > 0 and least < modelled.load < LARGEST_LOAD):
         raise LoadError(

@@ -37,6 +37,8 @@ class Part:
         Seconds of rest after it.
     lower_only : bool
         A partner lifts: only lowering and pause count.
+    brisk : bool
+        Without pauses, and lowered as quickly as it is lifted.
     """
 
     reps: int = 0
@@ -46,6 +48,7 @@ class Part:
     load: float = 1.0
     rest: float = 0.0
     lower_only: bool = False
+    brisk: bool = False
 
 
 @dataclass(frozen=True)
@@ -146,10 +149,12 @@ def _read(scheme: Scheme, placed: dict[Part, _PartReading], heads: int) -> Schem
 def _placed(modelled: VariantModel, parts: set[Part], tempo: Tempo) -> dict[Part, _PartReading]:
     """Every part's own reading."""
     held = [part for part in parts if part.hold]
-    stretches = {(part.start, part.end) for part in parts if not part.hold}
     result = dict(zip(held, _holds(modelled, held), strict=True))
-    for start, end in stretches:
-        of_stretch = [part for part in parts if not part.hold and (part.start, part.end) == (start, end)]
+    together: dict[tuple[float, float, bool], list[Part]] = {}
+    for part in parts:
+        if not part.hold:
+            together.setdefault((part.start, part.end, part.brisk), []).append(part)
+    for of_stretch in together.values():
         result |= zip(of_stretch, _reps(modelled, of_stretch, tempo), strict=True)
     return result
 
@@ -164,6 +169,7 @@ def _part(raw: dict[str, Any]) -> Part:
         load=raw.get("load", 1.0),
         rest=raw.get("rest", 0.0),
         lower_only=raw.get("lower_only", False),
+        brisk=raw.get("brisk", False),
     )
 
 
@@ -176,6 +182,8 @@ def _loads(modelled: VariantModel, parts: list[Part]) -> Array:
 def _reps(modelled: VariantModel, parts: list[Part], tempo: Tempo) -> list[_PartReading]:
     """Parts that are repetitions over one stretch of the rep."""
     start, end = parts[0].start, parts[0].end
+    if parts[0].brisk:
+        tempo = Tempo(lower=tempo.lift, lift=tempo.lift)
     span, quickest = end - start, quickest_stroke()
     shorter = Tempo(
         lower=max(quickest, tempo.lower * span),

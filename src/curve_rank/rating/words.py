@@ -71,7 +71,7 @@ def load_words(loaded: Loaded, load: float | None = None) -> str:
     if any(isinstance(line, BodyWeightLine) for line in variant.lines):
         if abs(load) < 0.05:
             return "body weight alone"
-        return f"{load:.1f} kg added to the body" if load > 0 else f"{-load:.1f} kg taken off the body"
+        return f"{load:.1f} kg added to the body" if load > 0 else f"with {-load:.1f} kg of help"
     kinds = {line.kind for line in variant.lines}
     each = "in each hand" if variant.equipment.hands == 1 else "in both hands"
     if kinds == {"band"}:
