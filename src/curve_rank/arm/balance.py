@@ -146,9 +146,10 @@ def share_together(
     drives, feasible = np.zeros(matrix.shape[1:]), np.zeros(demand.shape[1], dtype=np.bool_)
     for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
         if chosen.any():
+            part = slice(None) if chosen.all() else chosen
             solved = share_load(
-                matrix[rows][:, :, chosen],
-                demand[rows][:, chosen],
+                matrix[rows][:, :, part],
+                demand[rows][:, part],
                 cost=acting[0].cost,
                 low=acting[0].low,
                 high=acting[0].high,

@@ -7,12 +7,12 @@ one of them, so lengths and arms cannot disagree, and any closed loop of posture
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 
 import numpy as np
 from scipy.interpolate import PchipInterpolator
 
-from curve_rank.arm.arrays import DEGREE, Array, BoolArray, smooth_step
+from curve_rank.arm.arrays import DEGREE, Array, BoolArray, Index, smooth_step
 from curve_rank.arm.parameters import ParameterSet, parameter_set
 
 _MM = 1e-3
@@ -36,16 +36,24 @@ class ArmCurves:
     cubic: Array
     integral: Array
 
+    @cached_property
+    def _acting(self) -> Index:
+        """Heads that this angle moves at all; most curves are those of a few."""
+        return np.flatnonzero(self.cubic.any(axis=(1, 2)))
+
     def at(self, angle: Array) -> tuple[Array, Array]:
         """Arm [m] and its integral from 0 [m·rad] at `angle`, each of shape (heads, *angle.shape)."""
-        cells = self.cubic.shape[2]
+        heads, _, cells = self.cubic.shape
+        arm, area = np.zeros((heads, *angle.shape)), np.zeros((heads, *angle.shape))
         offset = angle - self.first
         cell = np.clip(offset.astype(np.intp), 0, cells - 1)
         t = offset - cell
-        c0, c1, c2, c3 = (self.cubic[:, power].take(cell, axis=1) for power in range(4))
-        arm = c0 + t * (c1 + t * (c2 + t * c3))
-        area = t * (c0 + t * (c1 / 2 + t * (c2 / 3 + t * (c3 / 4)))) * DEGREE
-        return arm, self.integral.take(cell, axis=1) + area
+        acting = self._acting
+        c0, c1, c2, c3 = (self.cubic[acting, power].take(cell, axis=1) for power in range(4))
+        arm[acting] = c0 + t * (c1 + t * (c2 + t * c3))
+        grown = t * (c0 + t * (c1 / 2 + t * (c2 / 3 + t * (c3 / 4)))) * DEGREE
+        area[acting] = self.integral[acting].take(cell, axis=1) + grown
+        return arm, area
 
 
 @dataclass(frozen=True)

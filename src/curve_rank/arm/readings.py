@@ -130,6 +130,31 @@ class Readings:
             **{name: values[i] if name in OF_HEADS else values for name, values in vars(self).items()}
         )
 
+    def as_rows(self) -> Array:
+        """All numbers of draws, S = (draws,), as one table (rows, draws) in single precision."""
+        parts = [np.atleast_2d(getattr(self, f.name)) for f in fields(self)]
+        return np.concatenate(parts).astype(np.float32)
+
+    @classmethod
+    def from_rows(cls, rows: Array) -> Readings:
+        """Readings back from `as_rows`.
+
+        Raises
+        ------
+        ValueError
+            When it is not such a table.
+        """
+        names = [f.name for f in fields(cls)]
+        heads, rest = divmod(rows.shape[0] - (len(names) - len(OF_HEADS)), len(OF_HEADS))
+        if rows.ndim != 2 or rest or heads < 1:
+            raise ValueError(f"a table of shape {rows.shape} holds no readings")
+        found, at = {}, 0
+        for name in names:
+            size = heads if name in OF_HEADS else 1
+            found[name] = rows[at : at + size] if name in OF_HEADS else rows[at]
+            at += size
+        return cls(**found)
+
     def in_single(self) -> Readings:
         """The same in single precision, to be kept."""
         return self._each(lambda values: np.asarray(values, dtype=np.float32))

@@ -14,14 +14,15 @@ from dataclasses import dataclass, field
 
 from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
+from curve_rank.arm.draws import FIXED, FIXED_DRAWS
 from curve_rank.arm.readings import Readings, one_after_another
 from curve_rank.background.executor import Cluster, SilenceError, make_executor
 from curve_rank.background.runs import Run, Runs
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
-from curve_rank.rating.draws import DrawTask, check_draws, model_draws
+from curve_rank.rating.draws import DrawTask, check_draws, fixed_keys, model_draws, undrawn
 from curve_rank.rating.keeping import Kept
-from curve_rank.rating.modelling import content_keys
+from curve_rank.rating.modelling import Modeller, content_keys
 
 log = logging.getLogger(__name__)
 
@@ -29,6 +30,8 @@ FIRST_DRAWS = 8
 """Draws of the first, quick part of the work."""
 PART = 300
 """Draws times variants in every other part: so small that whoever ends a run waits for a moment only."""
+FIXED_PART = 600
+"""As much of the fixed draws: a whole run of them takes two seconds."""
 KEPT_BYTES = 256 * 1024 * 1024
 """Memory for kept draws."""
 CLUSTER_PATIENCE = 30.0
@@ -121,6 +124,30 @@ class Draws:
         found = self._kept.found(keys.values())
         return {name: found[key] for name, key in keys.items() if key in found}
 
+    def fixed(
+        self, person: int, variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
+    ) -> DrawRun | None:
+        """A person's run that makes the fixed draws which a modeller lacks; None where it lacks none.
+
+        Raises
+        ------
+        BusyError
+        """
+        missing = undrawn(variants, body, effort, modeller)
+        if not missing:
+            return None
+        question = DrawQuestion(missing, body, effort, FIXED, FIXED_DRAWS)
+        run = DrawRun(person, question.key, FIXED_DRAWS, patience=self._patience, variants=missing)
+
+        def work(started: DrawRun) -> None:
+            self._draw_all(started, question)
+            if started.done == started.total:
+                drawn = started.so_far()
+                keys = fixed_keys(missing, body, effort)
+                modeller.keep_draws({k: drawn[v.id] for k, v in zip(keys, missing, strict=True)})
+
+        return self._runs.start(run, work)
+
     def start(self, person: int, question: DrawQuestion) -> DrawRun:
         """A person's run for those of the variants whose draws are missing; one under way is joined.
 
@@ -165,20 +192,27 @@ class Draws:
             self._executor.shutdown(wait=False, cancel_futures=True)
 
     def _work(self, run: DrawRun, question: DrawQuestion) -> None:
-        """Do a run: the first draws here, so that something is told at once; the others shared out."""
-
         if not run.variants:
             run.done = run.total
             return
-        first = min(FIRST_DRAWS, run.total)
-        whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
-        run.take(0, model_draws(whole.part(0, first)))
-        size = max(1, PART // len(run.variants))
-        parts = [whole.part(n, min(n + size, run.total)) for n in range(first, run.total, size)]
-        self._share_out(run, parts)
+        self._draw_all(run, question)
         if run.done == run.total:
             keys = question.keys
             self._kept.keep({keys[name]: readings for name, readings in run.so_far().items()})
+
+    def _draw_all(self, run: DrawRun, question: DrawQuestion) -> None:
+        """Do a run: the first draws here, so that something is told at once; the others shared out.
+
+        Nobody is told a part of the fixed draws: they are all shared out, in larger parts.
+        """
+        fixed = question.seed == FIXED
+        first = 0 if fixed else min(FIRST_DRAWS, run.total)
+        whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
+        if first:
+            run.take(0, model_draws(whole.part(0, first)))
+        size = max(1, (FIXED_PART if fixed else PART) // len(run.variants))
+        parts = [whole.part(n, min(n + size, run.total)) for n in range(first, run.total, size)]
+        self._share_out(run, parts)
 
     def _share_out(self, run: DrawRun, tasks: list[DrawTask]) -> None:
         """Draw all tasks; what was lost with a worker is drawn again, and a silent cluster is given up."""

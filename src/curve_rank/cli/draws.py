@@ -6,11 +6,14 @@ import sys
 
 import click
 
-from curve_rank.background.draws import DrawQuestion, Draws
+from curve_rank.arm.body import Body
+from curve_rank.background.draws import DrawQuestion, DrawRun, Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.catalogue.schema import Variant
 from curve_rank.cli.entry import INTERRUPTED
 from curve_rank.errors import BadInputError
 from curve_rank.rating.certainty import Certainty, certainty
+from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.ranking import Ranking
 from curve_rank.settings import read_settings
 
@@ -27,10 +30,30 @@ def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
     BadInputError
         For draws, seeds or cluster addresses that make no sense, and for a run that failed.
     """
-    asked, scheduler = ranking.question, read_settings().scheduler
-    desk = Draws(lambda: make_executor(scheduler))
+    asked, desk = ranking.question, _desk()
     variants = tuple(row.variant for row in ranking.rows)
     run = desk.start(ONESELF, DrawQuestion(variants, asked.body, asked.effort, seed, draws))
+    _wait_for(run, desk)
+    if run.state != "finished":
+        raise BadInputError("draws", draws, run.problem or "a run that ends")
+    return certainty(ranking, run.so_far(), seed=seed)
+
+
+def make_fixed_draws(variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller) -> None:
+    """Make the fixed draws that a modeller lacks, on all cores."""
+    desk = _desk()
+    run = desk.fixed(ONESELF, variants, body, effort, modeller)
+    if run is not None:
+        _wait_for(run, desk)
+
+
+def _desk() -> Draws:
+    scheduler = read_settings().scheduler
+    return Draws(lambda: make_executor(scheduler))
+
+
+def _wait_for(run: DrawRun, desk: Draws) -> None:
+    """Tell how far it is until it has ended; Ctrl-C cancels."""
     try:
         while not run.wait(LOOK):
             click.echo(f"\r{run.done} of {run.total} draws ", nl=False, err=True)
@@ -42,9 +65,6 @@ def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
     finally:
         desk.close()
     click.echo(f"\r{run.done} of {run.total} draws", err=True)
-    if run.state != "finished":
-        raise BadInputError("draws", draws, run.problem or "a run that ends")
-    return certainty(ranking, run.so_far(), seed=seed)
 
 
 def pair_of(ranking: Ranking, text: str, draws: int) -> tuple[int, int] | None:

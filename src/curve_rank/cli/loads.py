@@ -16,12 +16,13 @@ from curve_rank.cli.options import (
     data_option,
     json_option,
     library,
+    modeller_for,
     print_json,
     say_errors,
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import scheme_view, timed_view, transfer_view
-from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
+from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.rating.schemes import read_pair, read_schemes, schemes, tempo_of
 from curve_rank.rating.targets import targets
 from curve_rank.rating.transfer import KnownSet, transfer
@@ -51,9 +52,8 @@ def transfer_command(
     """How much a set on KNOWN is on WANTED, with an interval, rounded to the equipment's steps."""
     variants = library(data)
     one = KnownSet(find_variant(known, variants), load, reps)
-    (answer,) = transfer(
-        body_from(body_text), one, (find_variant(wanted, variants),), Modeller(), reps=to_reps
-    )
+    target = find_variant(wanted, variants)
+    (answer,) = transfer(body_from(body_text), one, (target,), modeller_for(data), reps=to_reps)
     if as_json:
         print_json(transfer_view(answer))
         return

@@ -11,7 +11,7 @@ from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
-from curve_rank.cli.draws import drawn_certainty, pair_of
+from curve_rank.cli.draws import drawn_certainty, make_fixed_draws, pair_of
 from curve_rank.cli.loads import schemes_command, tempo_command, transfer_command
 from curve_rank.cli.options import (
     body_from,
@@ -21,6 +21,7 @@ from curve_rank.cli.options import (
     json_option,
     library,
     listed,
+    modeller_for,
     print_json,
     read_text,
     say_errors,
@@ -29,6 +30,8 @@ from curve_rank.cli.serving import demo, serve
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
 from curve_rank.figures.sheet import sheet
+from curve_rank.rating.certainty import certainty
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.ranking import question, rank
@@ -107,7 +110,10 @@ def model(
     effort = effort_for_reps(reps)
     modelled = model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
     if as_json:
-        print_json(model_view(modelled))
+        drawn = (
+            fixed_draws((document,), modelled.body, effort, modeller_for(data)) if load is None else (None,)
+        )
+        print_json(model_view(modelled, drawn[0]))
     else:
         _print_model(modelled)
 
@@ -151,7 +157,10 @@ def rank_command(
         reps=reps,
         among=there.lenses,
     )
-    modeller = Modeller()
+    modeller = modeller_for(data)
+    group = tuple(v for v in there.variants if v.group == asked.target.group)
+    able = modeller.able(group, asked.body, effort=asked.effort)
+    make_fixed_draws(tuple(m.variant for m in able), asked.body, asked.effort, modeller)
     ranking = rank(asked, there.variants, modeller)
     pair = pair_of(ranking, beats, draws)
     sure = drawn_certainty(ranking, draws, seed) if draws else None
@@ -162,11 +171,11 @@ def rank_command(
         return
     if chance:
         click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
-    known = {row.variant: row for row in sure.rows} if sure else {}
+    known = {row.variant: row for row in (sure or certainty(ranking)).rows}
     for row in ranking.rows:
-        one = known.get(row.variant.id)
-        between = f"  [{one.rank_low}–{one.rank_high}]" if one else ""
-        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.variant.name}{between}\n            {row.why}")
+        one = known[row.variant.id]
+        between = f"[{one.rank_low}–{one.rank_high}]"
+        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.variant.name}  {between}\n            {row.why}")
     click.echo(f"\n{len(ranking.left_out)} left out.")
 
 

@@ -17,9 +17,11 @@ from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.rating.lenses import Lens, lenses
+from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
 from curve_rank.store.database import DATABASE, open_store
 from curve_rank.store.documents import own_lenses, own_variants
+from curve_rank.store.shelf import Shelf
 from curve_rank.store.viewers import local_educator
 
 
@@ -62,6 +64,12 @@ def everything(data: Path | None) -> Library:
         if viewer is None:
             return Library(built_in(), lenses())
         return Library(built_in() + own_variants(session, viewer), lenses() | own_lenses(session, viewer))
+
+
+def modeller_for(data: Path | None) -> Modeller:
+    """A modeller that finds draws made before, where there is a data folder already."""
+    folder = read_settings(data=data).data
+    return Modeller(shelf=Shelf(folder) if (folder / DATABASE).exists() else None)
 
 
 def library(data: Path | None) -> tuple[Variant, ...]:

@@ -11,17 +11,20 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.parameters import HeadEntry, Parameter, parameter_set
-from curve_rank.arm.readings import LENGTHS, NOTES, THIRDS
+from curve_rank.arm.readings import LENGTHS, NOTES, THIRDS, Readings
 from curve_rank.arm.tempo import TimedReps
 from curve_rank.catalogue.schema import Variant
+from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.certainty import Certainty
 from curve_rank.rating.evidence import Comparison, Verdict
 from curve_rank.rating.faults import FaultCost
 from curve_rank.rating.modelling import Modeller, VariantModel
-from curve_rank.rating.ranking import Ranking, Row
+from curve_rank.rating.ranking import Question, Ranking, Row
 from curve_rank.rating.schemes import SchemeReading
+from curve_rank.rating.scoring import score_variant
 from curve_rank.rating.similar import Complement, Neighbour
+from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.transfer import Transfer
 from curve_rank.rating.words import load_words
 
@@ -36,8 +39,26 @@ REPORTED_HEADS = (
 )
 
 
-def model_view(modelled: VariantModel) -> dict[str, Any]:
-    """One modelled variant: the curves along the rep, every head along it, and the readings."""
+def model_view(modelled: VariantModel, drawn: Readings | None = None) -> dict[str, Any]:
+    """One modelled variant: the curves along the rep, every head along it, and the readings.
+
+    Numbers are nominal; with the fixed draws given, medians and intervals of the most quoted stand beside.
+    """
+    view = _nominal_view(modelled)
+    if drawn is not None:
+        heads = [(h.key, modelled.anatomy.index(h.key)) for h in _heads_of(modelled.variant.group)]
+        view["drawn"] = {"load_kg": _spread(spread_of(drawn.load))} | {
+            name: {key: _rounded_spread(getattr(drawn, name)[i]) for key, i in heads}
+            for name in ("long_tension", "short_tension", "mean_tension", "work_share")
+        }
+    return view
+
+
+def _rounded_spread(values: Array) -> dict[str, float]:
+    return {name: _rounded(value, 4) for name, value in vars(spread_of(values)).items()}
+
+
+def _nominal_view(modelled: VariantModel) -> dict[str, Any]:
     readings = modelled.readings
     group = modelled.variant.group
     reader = [h.key for h in _heads_of(group)]
@@ -85,7 +106,7 @@ def model_view(modelled: VariantModel) -> dict[str, Any]:
 def ranking_view(ranking: Ranking, modeller: Modeller) -> dict[str, Any]:
     """A ranking: the question as asked, its rows, kept beside their models, and what was left out."""
     question = ranking.question
-    name = ("row view", question.target.key, question.lens)
+    name = ("row view", question.judged.key, question.lens)
     return {
         "question": {
             "target": question.target.key,
@@ -95,8 +116,9 @@ def ranking_view(ranking: Ranking, modeller: Modeller) -> dict[str, Any]:
             "body": {"height_m": question.body.height, "mass_kg": question.body.mass},
             "reps": question.reps,
         },
+        "cannot_tell": [{"question": one.question, "why": one.why} for one in about_target(question.target)],
         "rows": [
-            {"rank": row.rank} | modeller.derived(row.modelled, name, partial(_row_view, row))
+            {"rank": row.rank} | modeller.derived(row.modelled, name, partial(_row_view, row, question))
             for row in ranking.rows
         ],
         "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
@@ -160,6 +182,10 @@ def transfer_view(one: Transfer) -> dict[str, Any]:
     return {
         "variant": one.variant.id,
         "load_kg": round(one.load, 2),
+        "median": round(one.load, 2),
+        "low": round(one.low, 2),
+        "high": round(one.high, 2),
+        "nominal_kg": round(one.nominal, 2),
         "interval_kg": [round(one.low, 2), round(one.high, 2)],
         "rounded_kg": round(one.rounded, 3),
         "limited_by": one.limited_by,
@@ -286,8 +312,13 @@ def _heads_of(group: str) -> list[HeadEntry]:
     return [h for h in parameter_set().heads if h.counted and h.group == group]
 
 
-def _row_view(row: Row) -> dict[str, Any]:
-    modelled, variant = row.modelled, row.variant
+def _spread(told: Spread) -> dict[str, float]:
+    """Median and interval over the fixed draws."""
+    return {name: _rounded(value, 2) for name, value in vars(told).items()}
+
+
+def _row_view(row: Row, asked: Question) -> dict[str, Any]:
+    modelled, variant, target, lens = row.modelled, row.variant, asked.judged, asked.lens
     heads = [h.key for h in _heads_of(variant.group)]
     return {
         "variant": variant.id,
@@ -302,8 +333,14 @@ def _row_view(row: Row) -> dict[str, Any]:
             for part in row.criteria
         },
         "why": row.why,
-        "load_kg": _rounded(modelled.load, 2),
-        "load": load_words(modelled),
+        "score_drawn": _spread(row.spread),
+        "load_kg": _rounded(row.load.median, 2),
+        "load_drawn_kg": _spread(row.load),
+        "nominal": {
+            "score": _rounded(score_variant(modelled, target, lens)[0], 2),
+            "load_kg": _rounded(modelled.load, 2),
+        },
+        "load": load_words(modelled, row.load.median),
         "limited_by": modelled.limited_by,
         "work_share": _of_heads(modelled, "work_share", heads, 4),
         "length_at_hard_spot_pct": _of_heads(modelled, "length_at_hard_spot", heads, 2),

@@ -2,32 +2,23 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 
 import numpy as np
 
 from curve_rank.arm.arrays import Array, Index
-from curve_rank.arm.draws import deviates, uncertain
+from curve_rank.arm.draws import FIXED, deviates, uncertain
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings
 from curve_rank.rating.criteria import Basis
 from curve_rank.rating.ranking import Ranking
 from curve_rank.rating.scoring import scores
+from curve_rank.rating.spreads import interval, tails
 
 MOST_SENSITIVITIES = 5
 FEWEST_FOR_SENSITIVITY = 20
 TOP = 10
-
-
-def interval() -> float:
-    """Part of the draws that an interval holds [1]."""
-    return parameter_set().number("certainty.interval")
-
-
-def tails() -> tuple[float, float]:
-    """Quantiles at which an interval begins and ends."""
-    below = (1 - interval()) / 2
-    return below, 1 - below
 
 
 @dataclass(frozen=True)
@@ -85,6 +76,11 @@ class Certainty:
     hangs_on: tuple[Sensitivity, ...]
     beats: Array
 
+    @property
+    def tie_sizes(self) -> Counter[int]:
+        """Rows in each tie."""
+        return Counter(row.tie for row in self.rows)
+
 
 def drawn_scores(ranking: Ranking, drawn: dict[str, Readings]) -> Array:
     """Scores of every row in every draw, shape (draws, rows).
@@ -97,7 +93,7 @@ def drawn_scores(ranking: Ranking, drawn: dict[str, Readings]) -> Array:
     """
     question = ranking.question
     columns = [
-        scores(Basis(drawn[row.variant.id], row.variant, question.body.mass, question.target), question.lens)
+        scores(Basis(drawn[row.variant.id], row.variant, question.body.mass, question.judged), question.lens)
         for row in ranking.rows
     ]
     return np.stack(columns, axis=1)
@@ -111,23 +107,23 @@ def ranks_of(drawn: Array) -> Index:
     return ranks
 
 
-def certainty(ranking: Ranking, drawn: dict[str, Readings], *, seed: int) -> Certainty:
+def certainty(ranking: Ranking, drawn: dict[str, Readings] | None = None, *, seed: int = FIXED) -> Certainty:
     """How sure a ranking is.
 
     Parameters
     ----------
     ranking : Ranking
-    drawn : dict of Readings
-        As in `drawn_scores`.
+    drawn : dict of Readings, optional
+        As in `drawn_scores`; without, the fixed draws that the rows stand on.
     seed : int
         The draws' seed, for the deviates behind them.
     """
     if not ranking.rows:
         return Certainty(0, seed, (), (), np.zeros((0, 0)))
-    table = drawn_scores(ranking, drawn)
+    table = drawn_scores(ranking, drawn) if drawn else np.stack([row.scores for row in ranking.rows], axis=1)
     ranks, beats = ranks_of(table), _chances(table)
     ties = _ties(beats)
-    low, high = np.quantile(table, tails(), axis=0)
+    low, high = np.quantile(table, tails(), axis=0, method="weibull")
     rows = []
     for i, row in enumerate(ranking.rows):
         rank_low, rank_high = rank_interval(ranks[:, i])

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.draws import ArmDraw, arm_draw, deviates, read_draws, with_body
+from curve_rank.arm.draws import FIXED, FIXED_DRAWS, ArmDraw, arm_draw, deviates, read_draws, with_body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings, one_after_another, stacked
 from curve_rank.arm.rep import model_reps
@@ -18,10 +18,8 @@ from curve_rank.rating.modelling import Modeller, content_keys, trunk_held
 from curve_rank.rating.rep_of_variant import rep_setup
 
 FEWEST_DRAWS, MOST_DRAWS = 20, 5000
-QUICK_DRAWS, QUICK_SEED = 40, 1
-"""Draws that are enough for an interval, made while someone waits."""
-DRAW_SAMPLES = 31
-"""Postures in a drawn rep."""
+DRAW_SAMPLES, FIXED_SAMPLES = 31, 21
+"""Postures in a drawn rep, and in one of the fixed draws, for which someone may be waiting."""
 TOGETHER = 600
 """Draws times variants whose load sharing is solved at once."""
 LOT = 75
@@ -64,7 +62,10 @@ class DrawTask:
 
     def prepared(self) -> DrawTask:
         """The same with its reps made: every part of it can then begin at once."""
-        return self if self.lots else replace(self, lots=_lots(self.variants, self.body, self.effort))
+        if self.lots:
+            return self
+        samples = FIXED_SAMPLES if self.seed == FIXED else DRAW_SAMPLES
+        return replace(self, lots=_lots(self.variants, self.body, self.effort, samples))
 
     def part(self, start: int, stop: int) -> DrawTask:
         """The same for other draws."""
@@ -101,26 +102,40 @@ def model_draws(task: DrawTask, arms: tuple[ArmDraw, ...] = ()) -> Readings:
     return stacked(rows)
 
 
-def quick_draws(
+def fixed_draws(
     variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
 ) -> tuple[Readings, ...]:
-    """A few draws of each variant, S is (draws,), made together in this thread and kept by content."""
+    """The fixed set of draws of each variant, S is (draws,): kept, or made together in this thread."""
 
     def make(missing: dict[str, Variant]) -> dict[str, Readings]:
-        task = DrawTask(tuple(missing.values()), body, effort, QUICK_SEED, 0, QUICK_DRAWS)
-        drawn = model_draws(task, _quick_arms(body, modeller))
-        return {key: drawn.of(i) for i, key in enumerate(missing)}
+        task = DrawTask(tuple(missing.values()), body, effort, FIXED, 0, FIXED_DRAWS)
+        drawn = model_draws(task, _fixed_arms(body, modeller))
+        return {key: drawn.of(i).in_single() for i, key in enumerate(missing)}
 
-    keys = [f"quick draws {key}" for key in content_keys(variants, body, effort)]
-    found = modeller.all(dict(zip(keys, variants, strict=True)), make)
+    keys = fixed_keys(variants, body, effort)
+    found = modeller.drawn(dict(zip(keys, variants, strict=True)), make)
     return tuple(found[key] for key in keys)
 
 
-def _quick_arms(body: Body, modeller: Modeller) -> tuple[ArmDraw, ...]:
-    """The arms of the quick draws: heads are drawn once, whoever's body they stand in."""
-    values = [deviates(QUICK_SEED, n) for n in range(QUICK_DRAWS)]
+def fixed_keys(variants: tuple[Variant, ...], body: Body, effort: float) -> list[str]:
+    """For each variant the key that its fixed draws are kept under."""
+    return [f"fixed draws {key}" for key in content_keys(variants, body, effort)]
+
+
+def undrawn(
+    variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
+) -> tuple[Variant, ...]:
+    """Those of the variants whose fixed draws are not kept."""
+    keys = fixed_keys(variants, body, effort)
+    kept = modeller.kept_draws(keys)
+    return tuple(v for key, v in zip(keys, variants, strict=True) if key not in kept)
+
+
+def _fixed_arms(body: Body, modeller: Modeller) -> tuple[ArmDraw, ...]:
+    """The arms of the fixed draws: heads are drawn once, whoever's body they stand in."""
+    values = [deviates(FIXED, n) for n in range(FIXED_DRAWS)]
     arms = modeller.once(
-        ("quick arms", parameter_set().fingerprint), lambda: tuple(arm_draw(v, Body()) for v in values)
+        ("fixed arms", parameter_set().fingerprint), lambda: tuple(arm_draw(v, Body()) for v in values)
     )
     return tuple(with_body(arm, v, body) for arm, v in zip(arms, values, strict=True))
 
@@ -129,12 +144,12 @@ def _of_lot(lot: Lot, arms: Sequence[ArmDraw], effort: float) -> list[Readings]:
     return read_draws(lot.reps, arms, effort=effort, near_loads=lot.near, trunk_supported=lot.trunk_held)
 
 
-def _lots(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Lot, ...]:
+def _lots(variants: tuple[Variant, ...], body: Body, effort: float, samples: int) -> tuple[Lot, ...]:
     """The reps in lots, with the working loads from which the search for loads starts."""
     lots = []
     for first in range(0, len(variants), LOT):
         some = variants[first : first + LOT]
-        reps = stack_reps(tuple(rep_setup(variant, body, samples=DRAW_SAMPLES) for variant in some))
+        reps = stack_reps(tuple(rep_setup(variant, body, samples=samples) for variant in some))
         near = model_reps(reps, body=body, effort=effort).load
         lots.append(Lot(reps, near, tuple(trunk_held(variant) for variant in some)))
     return tuple(lots)

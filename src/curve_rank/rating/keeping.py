@@ -6,11 +6,12 @@ import threading
 from collections.abc import Callable, Collection, Hashable, Mapping
 from concurrent.futures import Future
 from contextlib import suppress
-from typing import Any, TypeVar
+from typing import Any, Protocol, TypeVar
 
 from cachetools import LRUCache
 
 from curve_rank.arm.arrays import size_of
+from curve_rank.arm.readings import Readings
 
 SMALL = 2048
 """What an entry costs beside arrays and text: a few small objects [bytes]."""
@@ -18,6 +19,13 @@ SMALL = 2048
 Key = TypeVar("Key", bound=Hashable)
 Source = TypeVar("Source")
 Made = TypeVar("Made")
+
+
+class Shelf(Protocol):
+    """Where draws stand between one run of the program and the next."""
+
+    def take(self, keys: Collection[str]) -> dict[str, Readings]: ...
+    def put(self, values: Mapping[str, Readings]) -> None: ...
 
 
 def cost_of(value: object) -> int:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import math
-from collections.abc import Callable, Hashable, Mapping
+from collections.abc import Callable, Collection, Hashable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TypeVar
@@ -20,7 +20,7 @@ from curve_rank.arm.rep import RepBatch, model_reps
 from curve_rank.arm.rep_setup import LINKS, RepSetup, least_load
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, LoadError
-from curve_rank.rating.keeping import SMALL, Kept, cost_of
+from curve_rank.rating.keeping import SMALL, Kept, Shelf, cost_of
 from curve_rank.rating.rep_of_variant import rep_setup
 
 LARGEST_LOAD = 400.0
@@ -209,11 +209,13 @@ class Modeller:
 
     A result is found again only if nothing that went into it has changed, so it is never stale. What is
     worked out from a kept model (a strip, a sentence) can be kept beside it. This is the only cache of
-    models; it is bounded in bytes. Safe to share between threads.
+    models; it is bounded in bytes. Draws are kept on a shelf as well, where there is one. Safe to share
+    between threads.
     """
 
-    def __init__(self, most_bytes: int = KEPT_BYTES) -> None:
+    def __init__(self, most_bytes: int = KEPT_BYTES, shelf: Shelf | None = None) -> None:
         self._kept = Kept(most_bytes, self._cost)
+        self._shelf = shelf
         self._sizes: dict[tuple[int, ...], int] = {}
 
     def model(
@@ -257,6 +259,36 @@ class Modeller:
     ) -> dict[str, Derived]:
         """As `once` for several keys; those that are missing are worked out together."""
         return self._kept.all(wanted, make)
+
+    def drawn(
+        self, wanted: Mapping[str, Variant], make: Callable[[dict[str, Variant]], Mapping[str, Readings]]
+    ) -> dict[str, Readings]:
+        """Draws by key: kept, from the shelf, or as `make` makes them."""
+
+        def find(missing: dict[str, Variant]) -> dict[str, Readings]:
+            found = self._shelf.take(missing) if self._shelf else {}
+            left = {key: variant for key, variant in missing.items() if key not in found}
+            made = dict(make(left)) if left else {}
+            if self._shelf and made:
+                self._shelf.put(made)
+            return found | made
+
+        return self._kept.all(wanted, find)
+
+    def kept_draws(self, keys: Collection[str]) -> Collection[str]:
+        """Those of the keys whose draws are kept; what stands on the shelf is taken from it."""
+        found = self._kept.found(keys)
+        if self._shelf:
+            shelved = self._shelf.take([key for key in keys if key not in found])
+            self._kept.keep(shelved)
+            found |= shelved
+        return found
+
+    def keep_draws(self, values: Mapping[str, Readings]) -> None:
+        """Keep draws that were made elsewhere."""
+        self._kept.keep(values)
+        if self._shelf:
+            self._shelf.put(values)
 
     @property
     def kept_bytes(self) -> int:

@@ -3,17 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
+from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
+from curve_rank.rating.criteria import Basis
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.joints import Strain, joints, spare_above, strains
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
-from curve_rank.rating.scoring import CriterionScore, basis_of, score_variant
+from curve_rank.rating.scoring import CriterionScore, basis_of, drawn_parts, scores
+from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import Target, known, targets
 from curve_rank.rating.words import why
 
@@ -55,6 +61,11 @@ class Question:
         effort_for_reps(self.reps)
 
     @property
+    def judged(self) -> Target:
+        """The target whose readings answer the question."""
+        return self.target.judged
+
+    @property
     def effort(self) -> float:
         """Effort of the repetitions."""
         return effort_for_reps(self.reps)
@@ -88,19 +99,48 @@ def question(
 
 @dataclass(frozen=True)
 class Row:
-    """One ranked variant."""
+    """One ranked variant.
+
+    Attributes
+    ----------
+    rank : int
+    modelled : VariantModel
+        With nominal numbers.
+    scores : array, shape (draws,)
+        In every one of the fixed draws.
+    spread : Spread
+        Of the score.
+    load : Spread
+        [kg]
+    criteria : tuple of CriterionScore
+        Medians of the score's parts.
+    strains : tuple of Strain
+    why : str
+    """
 
     rank: int
     modelled: VariantModel
-    score: float
+    scores: Array
+    spread: Spread
+    load: Spread
     criteria: tuple[CriterionScore, ...]
     strains: tuple[Strain, ...]
     why: str
 
     @property
+    def score(self) -> float:
+        """The printed score: the median of the fixed draws."""
+        return self.spread.median
+
+    @property
     def variant(self) -> Variant:
         """The variant's document."""
         return self.modelled.variant
+
+    @property
+    def strained(self) -> tuple[str, ...]:
+        """Joints it does not spare, by name."""
+        return tuple(one.joint.name for one in self.strains if one.strain > spare_above())
 
 
 @dataclass(frozen=True)
@@ -137,7 +177,7 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
     """
     group = tuple(v for v in variants if v.group == question.target.group)
     modelled = modeller.model(group, question.body, effort=question.effort)
-    left_out, rows = [], []
+    left_out, able = [], []
     for variant, result in zip(group, modelled, strict=True):
         if isinstance(result, CurveRankError):
             left_out.append(LeftOut(variant, _lacking(variant, question) or str(result)))
@@ -147,30 +187,58 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         if reason:
             left_out.append(LeftOut(variant, reason))
         else:
-            score, parts = _score(result, question, modeller)
-            rows.append((score, parts, strained, result))
-    rows.sort(key=lambda row: (-row[0], row[3].variant.name))
-    return Ranking(
-        question,
-        tuple(
-            Row(place, result, score, parts, strained, _why(result, question.target, modeller))
-            for place, (score, parts, strained, result) in enumerate(rows, start=1)
-        ),
-        tuple(left_out),
-    )
+            able.append((result, strained))
+    drawn = fixed_draws(tuple(m.variant for m, _ in able), question.body, question.effort, modeller)
+    rows = [
+        _row(result, strained, readings, question, modeller)
+        for (result, strained), readings in zip(able, drawn, strict=True)
+    ]
+    return Ranking(question, in_order(rows), tuple(left_out))
+
+
+def in_order(rows: list[Row]) -> tuple[Row, ...]:
+    """Rows by their medians, and no two neighbours against more draws than may speak against them."""
+    most = parameter_set().number("certainty.most_against")
+    order = sorted(rows, key=lambda row: (-row.score, row.variant.name))
+    for _ in order:  # each pass carries a row one place; near ties are few, so it ends at once
+        moved = False
+        for i in range(len(order) - 1):
+            above, below = order[i], order[i + 1]
+            if float((below.scores > above.scores).mean()) > most:
+                order[i], order[i + 1], moved = below, above, True
+        if not moved:
+            break
+    return tuple(replace(row, rank=place) for place, row in enumerate(order, start=1))
 
 
 def _strained(modelled: VariantModel, modeller: Modeller) -> tuple[Strain, ...]:
     return modeller.derived(modelled, "strains", lambda: strains(modelled.readings))
 
 
-def _score(
-    modelled: VariantModel, question: Question, modeller: Modeller
-) -> tuple[float, tuple[CriterionScore, ...]]:
-    target, lens = question.target, question.lens
-    return modeller.derived(
-        modelled, ("score", target.key, lens), lambda: score_variant(modelled, target, lens)
-    )
+def _row(
+    modelled: VariantModel,
+    strained: tuple[Strain, ...],
+    drawn: Readings,
+    question: Question,
+    modeller: Modeller,
+) -> Row:
+    target, lens = question.judged, question.lens
+
+    def make() -> Row:
+        basis = Basis(drawn, modelled.variant, modelled.body.mass, target)
+        several = scores(basis, lens)
+        return Row(
+            rank=0,
+            modelled=modelled,
+            scores=several,
+            spread=spread_of(several),
+            load=spread_of(drawn.load),
+            criteria=drawn_parts(basis, lens),
+            strains=strained,
+            why=_why(modelled, target, modeller),
+        )
+
+    return modeller.derived(modelled, ("row", target.key, lens), make)
 
 
 def _why(modelled: VariantModel, target: Target, modeller: Modeller) -> str:
@@ -207,7 +275,7 @@ def _not_spared(strained: tuple[Strain, ...], question: Question) -> str:
 
 def _outside_limits(result: VariantModel, question: Question) -> str:
     """Which of the lens's limits a variant breaks, or nothing."""
-    basis = basis_of(result, question.target)
+    basis = basis_of(result, question.judged)
     for limit in question.lens.limits:
         criterion = question.lens.criterion(limit.criterion)
         value = float(criterion.value(basis))

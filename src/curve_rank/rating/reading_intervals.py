@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.readings import Readings
-from curve_rank.rating.certainty import tails
 from curve_rank.rating.criteria import Basis
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.scoring import basis_of, scores
+from curve_rank.rating.scoring import scores
+from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import Target
 
 
@@ -42,15 +40,14 @@ def reading_intervals(
         What the score is for.
     """
     head = modelled.anatomy.index(target.heads[0])
-    plain, many = modelled.readings.head(head), drawn.head(head)
+    many = drawn.head(head)
     basis = Basis(drawn, modelled.variant, modelled.body.mass, target)
 
     def of(name: str, key: str, unit: str, scale: float = 1.0, digits: int = 0) -> ReadingInterval:
-        return _interval(name, getattr(plain, key), getattr(many, key), unit, scale, digits)
+        return _interval(name, getattr(many, key), unit, scale, digits)
 
-    score = scores(basis_of(modelled, target), lens)
     return (
-        _interval(f"Score by {lens.name.lower()}", score, scores(basis, lens), "of 100"),
+        _interval(f"Score by {lens.name.lower()}", scores(basis, lens), "of 100"),
         of("Working load", "load", "kg", digits=1),
         of("Length at the hard spot", "length_at_hard_spot", "% of range"),
         of("Share of the work", "work_share", "%", 100),
@@ -61,9 +58,6 @@ def reading_intervals(
     )
 
 
-def _interval(
-    name: str, value: Array, many: Array, unit: str, scale: float = 1.0, digits: int = 0
-) -> ReadingInterval:
-    low, high = (float(v) for v in np.quantile(many, tails()))
-    here = float(value)
-    return ReadingInterval(name, scale * here, scale * min(low, here), scale * max(high, here), unit, digits)
+def _interval(name: str, many: Array, unit: str, scale: float = 1.0, digits: int = 0) -> ReadingInterval:
+    told = spread_of(many).times(scale)
+    return ReadingInterval(name, told.median, told.low, told.high, unit, digits)

@@ -52,6 +52,17 @@ def score_variant(
     return sum(part.score * part.weight for part in parts), parts
 
 
+def drawn_parts(basis: Basis, lens: Lens) -> tuple[CriterionScore, ...]:
+    """The medians of the parts over draws, S = (draws,), in the lens's order."""
+    parts = []
+    for key, weight in lens.weights:
+        criterion = lens.criterion(key)
+        value = criterion.value(basis)
+        middle, score = float(np.median(value)), float(np.median(criterion.score(value)))
+        parts.append(CriterionScore(criterion, middle, score, weight))
+    return tuple(parts)
+
+
 def scores(basis: Basis, lens: Lens) -> Array:
     """Scores of shape S."""
     graded = [(lens.criterion(key), weight) for key, weight in lens.weights]

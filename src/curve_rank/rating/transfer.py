@@ -14,10 +14,10 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.rating.certainty import tails
 from curve_rank.rating.criteria import carried
-from curve_rank.rating.draws import quick_draws
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller, VariantModel, content_keys, model_variants
+from curve_rank.rating.spreads import spread_of
 
 
 @dataclass(frozen=True)
@@ -38,9 +38,11 @@ class Transfer:
     variant : Variant
         The other variant.
     load : float
-        There [kg].
+        There, the median of the fixed draws [kg].
     low, high : float
-        80 % interval over draws of the arm [kg]; the load itself where none were asked for.
+        80 % interval around it [kg].
+    nominal : float
+        Without any draw [kg].
     rounded : float
         The load on the equipment's steps [kg].
     limited_by : str
@@ -51,6 +53,7 @@ class Transfer:
     load: float
     low: float
     high: float
+    nominal: float
     rounded: float
     limited_by: str
 
@@ -84,7 +87,6 @@ def transfer(
     modeller: Modeller,
     *,
     reps: int,
-    draws: bool = True,
 ) -> tuple[Transfer, ...]:
     """What a known set is worth on other variants.
 
@@ -97,40 +99,46 @@ def transfer(
         Keeps what is found.
     reps : int
         Repetitions wanted there.
-    draws : bool
-        Whether an interval is wanted; without one, variants that cannot be modelled are left out.
+
+    Returns
+    -------
+    tuple of Transfer
+        Of those targets that can be modelled.
 
     Raises
     ------
     BadInputError, PostureError, LoadError
     """
     strong, effort = body_from_set(body, known, modeller), effort_for_reps(reps)
+    known_effort = effort_for_reps(known.reps)
     key = (
-        *content_keys((known.variant,), strong, effort_for_reps(known.reps)),
+        *content_keys((known.variant,), strong, known_effort),
         *content_keys(targets, strong, effort),
+        *content_keys(targets, body, known_effort),
     )
 
     def make() -> tuple[Transfer, ...]:
-        if not draws:  # of a strength that nobody asks for again: the models are not kept
-            able = Modeller().able(targets, strong, effort=effort)
-            return _transfers(able, np.ones((2, len(able))))
-        modelled = model_variants(targets, strong, effort=effort)
-        return _transfers(modelled, _spread(strong, known, targets, modeller))
+        # Of a strength that nobody asks for again: the models are not kept.
+        drawable = {m.variant for m in modeller.able(targets, body, effort=known_effort)}
+        able = [m for m in Modeller().able(targets, strong, effort=effort) if m.variant in drawable]
+        relative = _relative(body, known, tuple(m.variant for m in able), modeller)
+        return tuple(_transfer(m, relative[:, i]) for i, m in enumerate(able))
 
-    return modeller.once(("worth", *key, draws), make)
+    return modeller.once(("worth", *key), make)
 
 
-def _transfers(modelled: tuple[VariantModel, ...], spread: NDArray[np.float64]) -> tuple[Transfer, ...]:
-    result = []
-    for m, (low, high) in zip(modelled, spread.T, strict=True):
-        on_hands = carried(m.variant) * m.body.mass
-        load = m.load
-        bounds = [(load + on_hands) * part - on_hands for part in (low, high)]
-        rounded = on_steps(load, m.variant)
-        result.append(
-            Transfer(m.variant, load, min(bounds[0], load), max(bounds[1], load), rounded, m.limited_by)
-        )
-    return tuple(result)
+def _transfer(modelled: VariantModel, relative: NDArray[np.float64]) -> Transfer:
+    on_hands = carried(modelled.variant) * modelled.body.mass
+    worth = spread_of((modelled.load + on_hands) * relative - on_hands)
+    return Transfer(
+        variant=modelled.variant,
+        load=worth.median,
+        low=worth.low,
+        high=worth.high,
+        nominal=modelled.load,
+        rounded=on_steps(worth.median, modelled.variant),
+        limited_by=modelled.limited_by,
+    )
 
 
 def reps_at(variant: Variant, body: Body, load: float) -> float:
@@ -183,15 +191,19 @@ def _load_at(body: Body, known: KnownSet, strength: float) -> float:
     return batch[0].load
 
 
-def _spread(
+def _relative(
     body: Body, known: KnownSet, targets: tuple[Variant, ...], modeller: Modeller
 ) -> NDArray[np.float64]:
-    """80 % interval of target's load over known variant's, relative to no deviation, (2, targets)."""
+    """What targets' hands hold over the known variant's in the fixed draws, relative to no deviation.
+
+    Drawn for the body as it is: how the draws stray hardly depends on its strength. Shape (draws, targets).
+    """
     variants = (known.variant, *targets)
     effort = effort_for_reps(known.reps)
-    drawn = np.stack([one.load for one in quick_draws(variants, body, effort, modeller)], axis=1)
+    drawn = np.stack([one.load for one in fixed_draws(variants, body, effort, modeller)], axis=1)
     hands = np.array([carried(v) * body.mass for v in variants])
-    plain = np.array([m.load for m in model_variants(variants, body, effort=effort)]) + hands
-    relative = ((drawn + hands)[:, 1:] / (drawn + hands)[:, :1]) / (plain[1:] / plain[0])
+    plain = np.array([modeller.one(v, body, effort=effort).load for v in variants]) + hands
+    held = drawn + hands
+    relative = (held[:, 1:] / held[:, :1]) / (plain[1:] / plain[0])
     same = np.array([v == known.variant for v in targets])
-    return np.where(same, 1.0, np.quantile(relative, tails(), axis=0))
+    return np.where(same, 1.0, relative)

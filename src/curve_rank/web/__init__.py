@@ -25,6 +25,7 @@ from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
+from curve_rank.store.shelf import Shelf
 from curve_rank.web import access, current, notices, pages, problems, security, serving
 from curve_rank.web.pages import rooms
 
@@ -64,7 +65,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
     app.extensions[current.EXTENSION] = current.Desk(
         settings=settings,
         store=open_store(settings.data),
-        modeller=modeller or Modeller(),
+        modeller=modeller or Modeller(shelf=Shelf(settings.data)),
         draws=draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]

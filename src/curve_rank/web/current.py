@@ -10,11 +10,13 @@ from typing import cast
 from flask import current_app, g
 
 from curve_rank.arm.body import Body
-from curve_rank.background.draws import Draws
+from curve_rank.arm.readings import Readings
+from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
 from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
@@ -23,6 +25,8 @@ from curve_rank.store.documents import is_own, own_lenses, own_variants, unreada
 from curve_rank.store.viewers import Viewer, local_educator
 
 EXTENSION = "curve_rank"
+PATIENCE = 4.0
+"""How often a request that waits for draws says that it is still there [s]."""
 MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
@@ -125,6 +129,31 @@ def variant_named(variant_id: str) -> Variant:
         if any(one.slug == variant_id for one in unreadable(session(), viewer(), "variant")):
             raise UnknownNameError("variant", variant_id, MENDED) from error
         raise
+
+
+def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun | None:
+    """The run that makes the fixed draws which are missing, None where none are.
+
+    Raises
+    ------
+    BusyError
+    """
+    return draws().fixed(viewer().person, variants, body, effort, modeller())
+
+
+def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+    """The fixed draws of variants that can be modelled, S = (draws,); missing ones are waited for.
+
+    Raises
+    ------
+    BusyError
+    """
+    variants = tuple(dict.fromkeys(variants))
+    run = drawing(variants, body, effort)
+    if run is not None:
+        while not run.wait(PATIENCE / 4):
+            run.ask()
+    return fixed_draws(variants, body, effort, modeller())
 
 
 def cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:

@@ -9,7 +9,7 @@ from flask import Blueprint, jsonify, redirect, render_template, request, url_fo
 from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import transfer_view
@@ -130,11 +130,12 @@ def _read() -> LoadsQuestion:
 
 def _answer(asked: LoadsQuestion) -> LoadsAnswer:
     body, modeller = asked.client.body, current.modeller()
+    effort = effort_for_reps(asked.known.reps)
+    strength = body_from_set(body, asked.known, modeller).strength
+    able = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
+    current.drawn((asked.known.variant, asked.to, *able), body, effort)
     (wanted,) = transfer(body, asked.known, (asked.to,), modeller, reps=asked.to_reps)
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-    targets = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
-    others = transfer(body, asked.known, targets, modeller, reps=asked.to_reps, draws=False)
-    return LoadsAnswer(wanted, others, body_from_set(body, asked.known, modeller).strength)
+    return LoadsAnswer(wanted, transfer(body, asked.known, able, modeller, reps=asked.to_reps), strength)
 
 
 def _page(typed: dict[str, str], client: Client, **more: Any) -> str:

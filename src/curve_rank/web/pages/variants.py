@@ -24,15 +24,14 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import ByColour, svg
 from curve_rank.rating.cautions import CautionReason
-from curve_rank.rating.certainty import interval
 from curve_rank.rating.criteria import carried
-from curve_rank.rating.draws import quick_draws
 from curve_rank.rating.faults import FaultCost, fault_costs
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
 from curve_rank.rating.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
 from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
+from curve_rank.rating.spreads import interval
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.words import gives_out, why
@@ -287,7 +286,7 @@ def _intervals(
     modelled = subject.modelled
     family = [m.variant for m in others if m.variant.family == modelled.variant.family]
     drawn_for = (modelled.variant, *(v for v in family if v.id != modelled.variant.id))
-    drawn, *_ = quick_draws(drawn_for, subject.client.body, effort, current.modeller())
+    drawn, *_ = current.drawn(drawn_for, subject.client.body, effort)
     return reading_intervals(modelled, drawn, subject.target, subject.lens)
 
 

@@ -10,10 +10,15 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.background.draws import DrawRun
 from curve_rank.catalogue import words
+from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import ranking_view
+from curve_rank.figures.whisker import whisker
+from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import CautionReason
+from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.ranking import Question, Ranking, Row, rank
@@ -30,14 +35,18 @@ from curve_rank.web.question import AddressedQuestion, read_question
 blueprint = Blueprint("board", __name__)
 
 REPS = (5, 8, 10, 12, 15, 20)
+AT_ONCE = 0.3
+"""A page whose draws are made within this is answered with them [s]."""
 
 
 @dataclass(frozen=True)
 class BoardView:
-    """The answer, and what stands around it on the page."""
+    """The answer, and what stands around it on the page; while its draws are made, their run instead."""
 
     asked: AddressedQuestion
-    ranking: Ranking
+    ranking: Ranking | None
+    sure: Certainty | None
+    run: DrawRun | None
     lenses: dict[str, Lens]
     people: list[Person]
     rooms: list[Room]
@@ -71,11 +80,23 @@ class RowView:
 @allowed(*TEACHING)
 def show() -> ResponseReturnValue:
     """The board; only the answer when a script asks for that."""
-    view = _view(read_question(request.args))
+    asked = read_question(request.args)
+    run = _drawing(asked)
+    if run is not None and run.wait(AT_ONCE):
+        run = None
+    view = _view(asked, run)
     template = "answer" if request.headers.get("X-Part") == "answer" else "board"
     response = Response(_page(view, template))
     response.headers["Vary"] = "X-Part"
     return response
+
+
+@blueprint.get("/board/drawing.json")
+@allowed(*TEACHING)
+def drawing() -> ResponseReturnValue:
+    """How far the draws are that a question's answer stands on."""
+    run = _drawing(read_question(request.args))
+    return jsonify(done=run.done if run else 1, total=run.total if run else 1, finished=run is None)
 
 
 @blueprint.get("/board.json")
@@ -126,15 +147,31 @@ def remove_question(question_id: int) -> ResponseReturnValue:
     return redirect(f"{url_for('board.show')}?{gone.address}", 303)
 
 
+def _able(asked: AddressedQuestion) -> tuple[Variant, ...]:
+    question = asked.question
+    modelled = current.group_modelled(question.target.group, question.body, effort=question.effort)
+    return tuple(m.variant for m in modelled)
+
+
+def _drawing(asked: AddressedQuestion) -> DrawRun | None:
+    return current.drawing(_able(asked), asked.question.body, asked.question.effort)
+
+
 def _rank(asked: AddressedQuestion) -> Ranking:
+    current.drawn(_able(asked), asked.question.body, asked.question.effort)
     return rank(asked.question, current.all_variants(), current.modeller())
 
 
-def _view(asked: AddressedQuestion, *, problem: str = "", typed_name: str = "") -> BoardView:
+def _view(
+    asked: AddressedQuestion, run: DrawRun | None = None, *, problem: str = "", typed_name: str = ""
+) -> BoardView:
     session, viewer = current.session(), current.viewer()
+    ranking = None if run else _rank(asked)
     return BoardView(
         asked=asked,
-        ranking=_rank(asked),
+        ranking=ranking,
+        sure=certainty(ranking) if ranking else None,
+        run=run,
         lenses=current.all_lenses(),
         people=people.people_with_bodies(session, viewer),
         rooms=people.rooms(session, viewer),
@@ -153,6 +190,8 @@ def _page(view: BoardView, template: str = "board") -> str:
         joints=joints(),
         reps_choices=REPS,
         entry=_entry,
+        whisker=whisker,
+        cannot_tell=about_target(view.asked.question.target),
     )
 
 
@@ -164,7 +203,7 @@ def _entry(row: Row, question: Question) -> Markup:
         cautions = current.cautions(row.modelled)
         return Markup(template.render(row=row, question=question, cautions=cautions, is_own=is_own))
 
-    name = ("entry", question.target.key, question.lens)
+    name = ("entry", question.judged.key, question.lens)
     return current.modeller().derived(row.modelled, name, make)
 
 

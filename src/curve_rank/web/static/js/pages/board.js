@@ -23,7 +23,7 @@ async function ask() {
     const page = await response.text();
     if (turn !== latest) return;
     answer.innerHTML = page;
-    history.pushState(null, "", url);
+    if (url !== location.href) history.pushState(null, "", url);
   } catch {
     if (turn === latest) location.assign(url);
   } finally {
@@ -94,6 +94,29 @@ document.addEventListener("click", (event) => {
   for (const open of folds()) if (!open.contains(event.target)) open.open = false;
 });
 addEventListener("popstate", () => location.reload());
+
+// While the draws are made that an answer stands on: how far they are, then the answer.
+const LOOK = 400;
+const drawing = () => ({
+  done: 0,
+  gone: false,
+  async init() {
+    const { query } = this.$root.dataset;
+    while (!this.gone) {
+      await new Promise((soon) => setTimeout(soon, LOOK));
+      try {
+        const told = await (await fetch(`/board/drawing.json?${query}`)).json();
+        if (told.finished || told.error) return void (this.gone || ask());
+        this.done = told.done;
+      } catch {
+        return;
+      }
+    }
+  },
+  destroy() { this.gone = true; },
+});
+
+Alpine.data("drawing", drawing);
 
 Alpine.data("certainty", certainty);
 Alpine.start();

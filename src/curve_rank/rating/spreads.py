@@ -1,0 +1,44 @@
+"""What draws say of one number: its median, which is what is printed, and the interval around it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.parameters import parameter_set
+
+
+@dataclass(frozen=True)
+class Spread:
+    """Median and 80 % interval of one number over draws."""
+
+    median: float
+    low: float
+    high: float
+
+    def times(self, factor: float) -> Spread:
+        """The same in another unit."""
+        return Spread(factor * self.median, factor * self.low, factor * self.high)
+
+
+def interval() -> float:
+    """Part of the draws that an interval holds [1]."""
+    return parameter_set().number("certainty.interval")
+
+
+def tails() -> tuple[float, float]:
+    """Quantiles at which an interval begins and ends."""
+    below = (1 - interval()) / 2
+    return below, 1 - below
+
+
+def spread_of(values: Array) -> Spread:
+    """Of one number over draws, (draws,).
+
+    Quantiles stand where a fresh draw falls below them with just their probability, however few draws there
+    are (Hyndman & Fan's sixth kind).
+    """
+    low, median, high = np.quantile(values, (tails()[0], 0.5, tails()[1]), method="weibull")
+    return Spread(float(median), float(low), float(high))

@@ -1,0 +1,100 @@
+"""Draws on a shelf: files that are found again after a restart, bounded in bytes, never stale."""
+
+from __future__ import annotations
+
+import hashlib
+import logging
+import os
+import secrets
+from collections.abc import Collection, Mapping
+from contextlib import suppress
+from importlib.resources import files
+from pathlib import Path
+
+import numpy as np
+
+from curve_rank.arm.readings import Readings
+
+log = logging.getLogger(__name__)
+
+FOLDER = "curve-rank-draws"
+MOST_BYTES = 256 * 1024 * 1024
+"""Room for all files."""
+ROOMS = ("arm", "rating", "catalogue")
+"""Whose code makes the draws: files of other code are another edition."""
+
+
+def edition() -> str:
+    """Changes with any code that draws stand on."""
+    digest = hashlib.sha256()
+    for room in ROOMS:
+        for entry in sorted(files("curve_rank").joinpath(room).iterdir(), key=lambda e: e.name):
+            if entry.name.endswith((".py", ".toml")):
+                digest.update(entry.read_bytes())
+    return digest.hexdigest()[:16]
+
+
+class Shelf:
+    """Readings of draws by key, one file each. Several processes may share it.
+
+    A shelf that cannot be read or written is an empty one: whatever is missing is drawn anew.
+
+    Parameters
+    ----------
+    data : Path
+        The data folder; the shelf is a folder in it, made when something is first put there.
+    most_bytes : int
+        Room for all files; the longest unused go first.
+    """
+
+    def __init__(self, data: Path, most_bytes: int = MOST_BYTES) -> None:
+        self._top, self._most = data / FOLDER, most_bytes
+        self._folder = self._top / edition()
+
+    def take(self, keys: Collection[str]) -> dict[str, Readings]:
+        """Those of the keys that stand here."""
+        return {key: found for key in keys if (found := self._read(self._file(key))) is not None}
+
+    def put(self, values: Mapping[str, Readings]) -> None:
+        """Put readings of draws, S = (draws,), each file whole or not at all."""
+        try:
+            self._folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            for key, readings in values.items():
+                partial = self._folder / f"{secrets.token_hex(8)}.part"
+                with os.fdopen(os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "wb") as out:
+                    np.save(out, readings.as_rows())
+                partial.replace(self._file(key))
+            self._make_room()
+        except OSError as error:
+            log.warning("draws cannot be kept on disk: %s", error)
+
+    def _file(self, key: str) -> Path:
+        return self._folder / f"{hashlib.sha256(key.encode()).hexdigest()}.npy"
+
+    def _read(self, path: Path) -> Readings | None:
+        try:
+            found = Readings.from_rows(np.load(path, allow_pickle=False))
+            os.utime(path)
+        except FileNotFoundError:
+            return None
+        except (OSError, ValueError, EOFError):  # damaged: it is drawn anew
+            with suppress(OSError):
+                path.unlink()
+            return None
+        return found
+
+    def _make_room(self) -> None:
+        """Drop the longest unused, those of other editions first."""
+        found = []
+        for path in self._top.rglob("*"):
+            with suppress(OSError):
+                if path.is_file():
+                    told = path.stat()
+                    found.append((path.parent == self._folder, told.st_mtime, told.st_size, path))
+        left = sum(size for _, _, size, _ in found)
+        for _, _, size, path in sorted(found):
+            if left <= self._most:
+                break
+            with suppress(OSError):
+                path.unlink()
+            left -= size
