@@ -130,6 +130,11 @@ class Readings:
             **{name: values[i] if name in OF_HEADS else values for name, values in vars(self).items()}
         )
 
+    @property
+    def load_median(self) -> float:
+        """The load's median, where S is (draws,) [kg]."""
+        return float(np.median(self.load))
+
     def as_rows(self) -> Array:
         """All numbers of draws, S = (draws,), as one table (rows, draws) in single precision."""
         parts = [np.atleast_2d(getattr(self, f.name)) for f in fields(self)]

@@ -16,16 +16,21 @@ from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import FIXED, FIXED_DRAWS
 from curve_rank.arm.readings import Readings, one_after_another
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.background.executor import Cluster, SilenceError, make_executor
 from curve_rank.background.runs import Run, Runs
+from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.draws import DrawTask, check_draws, fixed_keys, model_draws, undrawn
+from curve_rank.rating.evidence import compared
 from curve_rank.rating.keeping import Kept
 from curve_rank.rating.modelling import Modeller, content_keys
 
 log = logging.getLogger(__name__)
 
+ONESELF = 0
+"""Whose the draws are that nobody has asked for."""
 FIRST_DRAWS = 8
 """Draws of the first, quick part of the work."""
 PART = 300
@@ -147,6 +152,16 @@ class Draws:
                 modeller.keep_draws({k: drawn[v.id] for k, v in zip(keys, missing, strict=True)})
 
         return self._runs.start(run, work)
+
+    def warm(self, modeller: Modeller) -> None:
+        """Make the fixed draws of the default body, so that the first page finds them."""
+        effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+        able = modeller.able(built_in() + compared(), Body(), effort=effort)
+        for group in ("flexors", "extensors"):
+            variants = tuple(m.variant for m in able if m.variant.group == group)
+            run = self.fixed(ONESELF, variants, Body(), effort, modeller)
+            if run is not None:
+                run.patience = None
 
     def start(self, person: int, question: DrawQuestion) -> DrawRun:
         """A person's run for those of the variants whose draws are missing; one under way is joined.

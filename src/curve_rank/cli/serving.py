@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -62,6 +63,7 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
     try:
         if with_demo:
             fill_demo(kept.store)
+        threading.Thread(target=kept.draws.warm, args=(kept.modeller,), daemon=True).start()
         run(app, host, port, tell)
     finally:
         kept.draws.close()

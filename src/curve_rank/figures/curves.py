@@ -108,7 +108,8 @@ def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
             width=WIDTH,
             height=height,
             shapes=(*shapes, cursor, Group(tuple(marks))),
-            label="Curves along the rep: moment, effort, drive and length of each head. "
+            label="Curves along the rep: what the load asks and the muscles can give, effort, "
+            "drive and length of each head. "
             "The numbers stand in the table below.",
             scaled=True,
         ),
@@ -155,8 +156,8 @@ def _series(modelled: VariantModel) -> list[tuple[Series, ...]]:
     }
     return [
         (
-            Series("strength", "curve-strength", "strength", modelled.along("strength")),
-            Series("demand", "curve-demand", "demand", modelled.along("demand")),
+            Series("strength", "curve-strength", "can give", modelled.along("strength")),
+            Series("demand", "curve-demand", "load asks", modelled.along("demand")),
         ),
         (Series("effort", "curve-effort", "effort", 100 * modelled.along("effort")),),
         tuple(

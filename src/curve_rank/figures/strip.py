@@ -1,8 +1,9 @@
 """The rep strip: the product's signature picture, made here and nowhere else.
 
-Left is where the muscle is stretched, right where it is short. Height is effort, up to the most the
-muscles could do; a notch marks the hard spot, hatching the slack, and the ribbon below is the target
-head's length.
+Left is where the muscle is stretched, right where it is short. The filled shape is the resistance curve:
+the moment the load asks, in per cent of its own peak, so that its top is the hard spot and bears the notch.
+A fine line over it is what the muscles can give, scaled to touch the shape where effort peaks. Hatching is
+slack, and the ribbon below is the target head's length.
 """
 
 from __future__ import annotations
@@ -13,13 +14,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from curve_rank.arm.arrays import Array
-from curve_rank.figures.shapes import Label, Path, Picture, Shape, line
+from curve_rank.figures.shapes import Label, Path, Picture, Rect, Shape, line
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target
 from curve_rank.rating.words import why
 
 SIZES = {"row": (240, 60), "large": (560, 132)}
 HATCH = 5.0
+TALLEST = 1.25
+"""What the muscles can give is drawn up to this height, over the shape's own peak."""
+TOUCH = 2.2
+"""Half the size of the mark where the set ends."""
 
 
 @dataclass(frozen=True)
@@ -48,7 +53,11 @@ class _Paper:
 
     @property
     def top(self) -> float:
-        return 12.0 if self.labelled else 7.0
+        return 14.0 if self.labelled else 6.0
+
+    def down(self, part: Array) -> Array:
+        """Places down the paper of parts of the shape's peak."""
+        return self.base - part / TALLEST * (self.base - self.top)
 
 
 def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
@@ -64,18 +73,18 @@ def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
     """
     width, height = SIZES[size]
     paper = _Paper(width, height, size == "large")
-    left, right, top, base = paper.left, paper.right, paper.top, paper.base
-    effort = np.clip(np.where(modelled.along("demand") > 0, modelled.along("effort"), 0.0), 0, 1)
-    x = np.linspace(left, right, effort.size)
-    y = base - effort * (base - top)
-    outline = _points(x, y)
-    hard = modelled.hard
+    left, right, base = paper.left, paper.right, paper.base
+    asked, given, touch = shape_and_line(modelled)
+    x = np.linspace(left, right, asked.size)
+    y, over = paper.down(asked), paper.down(np.minimum(given, TALLEST))
+    outline, hard = _points(x, y), modelled.hard
     shapes: list[Shape] = [
-        line("strip-full", left, top, right, top),
         Path("strip-area", f"M{left:.1f} {base:.1f}L{outline}L{right:.1f} {base:.1f}Z"),
         Path("strip-hatch", "".join(_hatching(modelled, paper))),
         Path("strip-line", f"M{outline}"),
         line("strip-base", left, base, right, base),
+        Path("strip-give", f"M{_points(x, over)}"),
+        Rect("strip-touch", float(x[touch]) - TOUCH, float(over[touch]) - TOUCH, 2 * TOUCH, 2 * TOUCH),
         Path("strip-notch", f"M{x[hard]:.1f} {y[hard]:.1f}l-4.5 -7h9Z"),
         _ribbon(modelled, target.heads[0], x, base + 3, paper.ribbon),
     ]
@@ -88,6 +97,18 @@ def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
         shapes=tuple(shapes),
         label="Rep strip. " + why(modelled, target),
     )
+
+
+def shape_and_line(modelled: VariantModel) -> tuple[Array, Array, int]:
+    """What the load asks and what the muscles can give, over the peak asked, and where the two touch.
+
+    The second is strength at the load in use, scaled so that it touches the first where effort peaks.
+    """
+    demand = np.maximum(modelled.along("demand"), 0.0)
+    strength = np.maximum(modelled.along("strength"), 1e-6)
+    ratio = demand / strength
+    touch, peak = int(ratio.argmax()), max(float(demand.max()), 1e-9)
+    return demand / peak, strength * float(ratio[touch]) / peak, touch
 
 
 def _ribbon(modelled: VariantModel, head: str, x: Array, top: float, height: float) -> Path:
@@ -111,16 +132,19 @@ def _hatching(modelled: VariantModel, paper: _Paper) -> Iterator[str]:
 
 
 def _labels(modelled: VariantModel, paper: _Paper, hard: float) -> list[Label]:
-    left, right, top, foot = paper.left, paper.right, paper.top, paper.height - 3
+    left, right, foot = paper.left, paper.right, paper.height - 3
+    peak = float(paper.down(np.array(1.0)))
     anchor, nudge = ("start", 8) if hard < (left + right) / 2 else ("end", -8)
     word = f"hard spot {modelled.readings.hard_spot:.0f}°"
     return [
-        Label("strip-text", left - 5, top + 4, "100%", "end"),
+        Label("strip-text", left - 5, peak + 4, "100%", "end"),
         Label("strip-text", left - 5, paper.base, "0", "end"),
         Label("strip-text", left, foot, "stretched"),
         Label("strip-text", right, foot, "short", "end"),
-        Label("strip-text", (left + right) / 2, foot, "height: effort · ribbon: length", "middle"),
-        Label("strip-text strip-strong", hard + nudge, top - 2, word, anchor),
+        Label(
+            "strip-text", (left + right) / 2, foot, "shape: the load asks · line: muscles can give", "middle"
+        ),
+        Label("strip-text strip-strong", hard + nudge, peak - 4, word, anchor),
     ]
 
 

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
+import numpy as np
+
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
@@ -13,9 +15,11 @@ from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.data_files import read_toml
+from curve_rank.rating.criteria import Basis
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.scoring import score_variant
+from curve_rank.rating.scoring import scores
 from curve_rank.rating.targets import Target, targets
 
 
@@ -75,14 +79,23 @@ def comparisons() -> tuple[Comparison, ...]:
     )
 
 
+def compared() -> tuple[Variant, ...]:
+    """Every set-up that is compared."""
+    return tuple(way.variant for one in comparisons() for way in (one.more, one.less))
+
+
 def verdicts(comparison: Comparison, lenses: tuple[Lens, ...], modeller: Modeller) -> tuple[Verdict, ...]:
-    """What every lens says, target by target."""
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-    modelled = modeller.able((comparison.more.variant, comparison.less.variant), Body(), effort=effort)
-    if len(modelled) < 2:
-        raise ValueError(f"{comparison.key}: a compared set-up cannot be modelled")
+    """What every lens says, target by target: medians of the fixed draws."""
+    body = Body()
+    drawn = fixed_draws(compared(), body, effort_for_reps(DEFAULT_EFFORT_REPS), modeller)
+    readings = dict(zip(compared(), drawn, strict=True))
+
+    def score(way: Way, target: Target, lens: Lens) -> float:
+        basis = Basis(readings[way.variant], way.variant, body.mass, target.judged)
+        return float(np.median(scores(basis, lens)))
+
     return tuple(
-        Verdict(lens, target, *(score_variant(way, target, lens)[0] for way in modelled))
+        Verdict(lens, target, score(comparison.more, target, lens), score(comparison.less, target, lens))
         for lens in lenses
         for target in comparison.targets
     )

@@ -2,25 +2,52 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Any
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
+
+READS: dict[str, tuple[str, Callable[[float, float, float], float]]] = {
+    "ratio": ("×", lambda load, other, _mass: load / other),
+    "below": ("kg", lambda load, other, _mass: other - load),
+    "apart": ("kg", lambda load, other, _mass: load - other),
+    "over_hung": ("×", lambda load, other, mass: load / (mass + other)),
+    "load": ("kg", lambda load, _other, _mass: load),
+}
+"""How a relation is read from its load, the other's and body mass, and in which unit."""
 
 
 @dataclass(frozen=True)
 class LoadRange:
-    """One variant's load over the reference's, its range, and why it is outside if it is."""
+    """One variant's load, what is made of it and its range, and why it is outside if it is.
+
+    Attributes
+    ----------
+    band, variant, name : str
+    load : float
+        Median of the fixed draws [kg].
+    ratio : float
+        Over the reference's load, or what a relation reads, in `unit`.
+    unit : str
+        "×" or "kg".
+    low, high : float
+    inside : bool
+    miss : str
+    """
 
     band: str
     variant: str
     name: str
     load: float
     ratio: float
+    unit: str
     low: float
     high: float
     inside: bool
@@ -28,32 +55,53 @@ class LoadRange:
 
 
 def load_bands(variants: tuple[Variant, ...], body: Body, modeller: Modeller) -> tuple[LoadRange, ...]:
-    """Every range's members, modelled now."""
+    """Every range's members and every relation, modelled now."""
     table = read_toml("curve_rank.rating", "load_bands.toml")
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    loads = _loads(table, variants, body, modeller)
+    return tuple(_ranges(table, variants, loads)) + tuple(_relations(table, variants, loads, body.mass))
 
-    def load(variant_id: str) -> tuple[Variant, float]:
-        variant = find_variant(variant_id, variants)
-        return variant, modeller.one(variant, body, effort=effort).load
 
-    _, reference = load(table["reference"])
-    result = []
+def _loads(
+    table: dict[str, Any], variants: tuple[Variant, ...], body: Body, modeller: Modeller
+) -> dict[str, float]:
+    """Median load of every variant that the file names, by its id there [kg]."""
+    names = {table["reference"], *(member for band in table["bands"] for member in band["members"])}
+    names |= {row[side] for row in table["relations"] for side in ("of", "to") if side in row}
+    named = sorted(names)
+    found = tuple(find_variant(name, variants) for name in named)
+    drawn = fixed_draws(found, body, effort_for_reps(DEFAULT_EFFORT_REPS), modeller)
+    return {name: one.load_median for name, one in zip(named, drawn, strict=True)}
+
+
+def _ranges(
+    table: dict[str, Any], variants: tuple[Variant, ...], loads: dict[str, float]
+) -> Iterator[LoadRange]:
     for band in table["bands"]:
         for member in band["members"]:
-            variant, kilograms = load(member)
-            ratio = kilograms / reference
-            inside = band["low"] <= ratio <= band["high"]
-            result.append(
-                LoadRange(
-                    band=band["name"],
-                    variant=variant.id,
-                    name=variant.name,
-                    load=kilograms,
-                    ratio=ratio,
-                    low=band["low"],
-                    high=band["high"],
-                    inside=inside,
-                    miss="" if inside else band.get("miss", ""),
-                )
-            )
-    return tuple(result)
+            ratio = loads[member] / loads[table["reference"]]
+            yield _range(band, find_variant(member, variants), loads[member], ratio, "×")
+
+
+def _relations(
+    table: dict[str, Any], variants: tuple[Variant, ...], loads: dict[str, float], mass: float
+) -> Iterator[LoadRange]:
+    for row in table["relations"]:
+        unit, read = READS[row["reads"]]
+        load, other = loads[row["of"]], loads.get(row.get("to", ""), 0.0)
+        yield _range(row, find_variant(row["of"], variants), load, read(load, other, mass), unit)
+
+
+def _range(entry: dict[str, Any], variant: Variant, load: float, value: float, unit: str) -> LoadRange:
+    inside = entry["low"] <= value <= entry["high"]
+    return LoadRange(
+        band=entry["name"],
+        variant=variant.id,
+        name=variant.name,
+        load=load,
+        ratio=value,
+        unit=unit,
+        low=entry["low"],
+        high=entry["high"],
+        inside=inside,
+        miss="" if inside else entry.get("miss", ""),
+    )

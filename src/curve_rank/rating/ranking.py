@@ -180,7 +180,7 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
     left_out, able = [], []
     for variant, result in zip(group, modelled, strict=True):
         if isinstance(result, CurveRankError):
-            left_out.append(LeftOut(variant, _lacking(variant, question) or str(result)))
+            left_out.append(LeftOut(variant, lacking(variant, question.equipment) or str(result)))
             continue
         strained = _strained(result, modeller)
         reason = _kept_out(result, strained, question)
@@ -248,21 +248,21 @@ def _why(modelled: VariantModel, target: Target, modeller: Modeller) -> str:
 def _kept_out(result: VariantModel, strained: tuple[Strain, ...], question: Question) -> str:
     """Why a modelled variant is left out, or nothing."""
     return (
-        _lacking(result.variant, question)
+        lacking(result.variant, question.equipment)
         or _not_spared(strained, question)
         or _outside_limits(result, question)
     )
 
 
-def _lacking(variant: Variant, question: Question) -> str:
-    """What a variant needs that is not to hand, or nothing."""
-    loads = [item for item in question.equipment if item in words.loads()]
-    benches = [item for item in question.equipment if item in words.benches()]
-    lacking: list[str] = [load for load in variant.equipment.loads if loads and load not in loads]
+def lacking(variant: Variant, equipment: tuple[str, ...]) -> str:
+    """What a variant needs that is not among equipment to hand, or nothing; as in `Question.equipment`."""
+    loads = [item for item in equipment if item in words.loads()]
+    benches = [item for item in equipment if item in words.benches()]
+    missing: list[str] = [load for load in variant.equipment.loads if loads and load not in loads]
     if benches and variant.equipment.bench and variant.equipment.bench not in benches:
-        lacking.append(variant.equipment.bench)
+        missing.append(variant.equipment.bench)
     named = words.equipment()
-    return "needs " + " and ".join(named[item] for item in lacking) if lacking else ""
+    return "needs " + " and ".join(named[item] for item in missing) if missing else ""
 
 
 def _not_spared(strained: tuple[Strain, ...], question: Question) -> str:

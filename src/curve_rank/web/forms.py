@@ -95,6 +95,18 @@ class DrawsQuery(RequestForm):
     second: str = ""
 
 
+class CatalogueQuery(RequestForm):
+    """What of the catalogue is listed, in which order, for whom."""
+
+    order: str = ""
+    head: str = ""
+    hard: Literal["", "first", "middle", "last"] = ""
+    equipment: Names = Field(default=(), alias="with")
+    words: Annotated[str, Field(max_length=80)] = ""
+    person: Whole | None = Field(default=None, alias="for")
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+
 class VariantQuery(RequestForm):
     """What a variant's page is read for."""
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,8 +11,10 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import Parameter, parameter_set
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, LINKS, effort_for_reps
 from curve_rank.catalogue.library import built_in
 from curve_rank.exchange.json_views import parameter_view
+from curve_rank.rating.cannot_tell import questions
 from curve_rank.rating.criteria import criteria
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import lenses
@@ -28,6 +31,8 @@ GROUP_TITLES = {
     "arm_knots": "Knots of the elbow arm tables",
     "muscle": "Muscle",
     "helpers": "Actuators beside the heads",
+    "sharing": "Load sharing",
+    "press": "Presses",
     "band": "Bands",
     "time": "Time",
     "readings": "Readings",
@@ -44,6 +49,12 @@ class SourcesView:
     parameters: tuple[Parameter, ...]
     sources: dict[str, str]
     load_ranges: tuple[LoadRange, ...]
+    links: dict[str, int]
+
+    @property
+    def inside(self) -> int:
+        """Load ranges that are met."""
+        return sum(one.inside for one in self.load_ranges)
 
     @property
     def groups(self) -> dict[str, list[Parameter]]:
@@ -59,6 +70,7 @@ class SourcesView:
             "parameters": [parameter_view(p) for p in self.parameters],
             "sources": self.sources,
             "bands": [vars(one) for one in self.load_ranges],
+            "limiting_links": self.links,
         }
 
 
@@ -74,6 +86,7 @@ def show() -> ResponseReturnValue:
         criteria=criteria(),
         lenses=lenses(),
         joints=joints(),
+        cannot_tell=questions(),
     )
 
 
@@ -85,7 +98,12 @@ def data() -> ResponseReturnValue:
 
 
 def _view() -> SourcesView:
-    known = parameter_set()
+    known, effort = parameter_set(), effort_for_reps(DEFAULT_EFFORT_REPS)
+    able = current.modeller().able(built_in(), Body(), effort=effort)
+    counted = Counter(m.limited_by for m in able)
     return SourcesView(
-        known.parameters, dict(known.sources), load_bands(built_in(), Body(), current.modeller())
+        known.parameters,
+        dict(known.sources),
+        load_bands(built_in(), Body(), current.modeller()),
+        {link: counted[link] for link in LINKS},
     )

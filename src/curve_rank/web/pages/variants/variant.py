@@ -1,4 +1,4 @@
-"""Variants: the whole catalogue, and a page about each."""
+"""One variant: everything about it, as a page, data, a handout and pictures."""
 
 from __future__ import annotations
 
@@ -13,7 +13,6 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.arm.tempo import TimedReps, time_rep
-from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import LoadError, PostureError
 from curve_rank.exchange import json_views
@@ -35,21 +34,13 @@ from curve_rank.rating.spreads import interval
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.words import gives_out, why
-from curve_rank.store.documents import Unreadable, is_own, unreadable
+from curve_rank.store.documents import is_own
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import PictureQuery, VariantQuery
 from curve_rank.web.question import Client, client_for
 
 blueprint = Blueprint("variants", __name__)
-
-
-@dataclass(frozen=True)
-class CatalogueView:
-    """Every variant by group and family, and documents of one's own that cannot be read."""
-
-    groups: dict[tuple[str, str], list[VariantModel]]
-    damaged: tuple[Unreadable, ...]
 
 
 @dataclass(frozen=True)
@@ -129,27 +120,6 @@ class VariantView(HandoutView):
         }
 
 
-@blueprint.get("/variants")
-@allowed(*TEACHING)
-def index() -> ResponseReturnValue:
-    """The whole catalogue, by family."""
-    query = VariantQuery.read(request.args)
-    return render_template(
-        "pages/variants/variants.html",
-        view=_catalogue(client_for(query.person), query.reps),
-        families=words.families(),
-        group_names=words.groups(),
-        shown={group: long_head(group) for group in words.groups()},
-    )
-
-
-@blueprint.get("/variants.json")
-@allowed(*TEACHING)
-def index_data() -> ResponseReturnValue:
-    """The catalogue as data."""
-    return jsonify([json_views.variant_line(v) for v in current.all_variants()])
-
-
 @blueprint.get("/variants/<variant_id>")
 @allowed(*TEACHING)
 def show(variant_id: str) -> ResponseReturnValue:
@@ -213,13 +183,6 @@ def picture_file(variant_id: str, name: str) -> ResponseReturnValue:
     }
     make = known("picture", name, makers)
     return Response(svg(make(), ByColour(paper)), mimetype="image/svg+xml")
-
-
-def _catalogue(client: Client, reps: int) -> CatalogueView:
-    groups: dict[tuple[str, str], list[VariantModel]] = {}
-    for m in _others(client, reps):
-        groups.setdefault((m.variant.group, m.variant.family), []).append(m)
-    return CatalogueView(groups, unreadable(current.session(), current.viewer(), "variant"))
 
 
 def _others(client: Client, reps: int) -> tuple[VariantModel, ...]:
