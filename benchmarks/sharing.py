@@ -1,7 +1,8 @@
-"""Load sharing: this project's batch solver against a Python loop over quadprog, same problems, same run.
+"""Load sharing: this project's batch solver against Python loops over known solvers, same problems, same run.
 
-Problems are the postures of the built-in variants at their working loads and at random fractions of them.
-Prints the largest difference in drives and the time per problem of each, and their ratio.
+Problems are the postures of the built-in variants at their working loads and at random fractions of them. At
+exponent 2 the loop is over quadprog, at exponent 3 over SciPy's SLSQP, a general solver, on some of them.
+Prints the largest difference in drives and the time per problem of each, and their ratios.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ import time
 
 import numpy as np
 import quadprog
+from scipy.optimize import minimize
 
 from curve_rank.arm.actuators import Actuators
 from curve_rank.arm.balance import balance
@@ -31,7 +33,7 @@ def problems(count: int, seed: int) -> tuple[np.ndarray, np.ndarray, Actuators]:
     at = load[:, None] * rng.uniform(0.3, 1.0, held.shape)
     outside = held.external.static + held.external.per_kg.times(at)
     rows = np.stack((outside.elbow, outside.forearm, outside.shoulder[2])).reshape(3, -1)
-    columns = held.actuators
+    columns = held.actuators.gripping(held.grip(load).ravel())
     demand = -(rows + columns.passive)
     chosen = rng.integers(0, demand.shape[1], count)
     return columns.matrix[:, :, chosen], demand[:, chosen], columns
@@ -56,9 +58,29 @@ def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) ->
     return drives
 
 
+def slsqp_loop(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) -> np.ndarray:
+    """Drives at exponent 3, one problem at a time; NaN where SLSQP ends without an answer."""
+    bounds = np.stack((columns.low, columns.high), axis=1)
+
+    def solve(rows: np.ndarray, asked: np.ndarray) -> np.ndarray:
+        solved = minimize(
+            lambda a: columns.cost @ np.abs(a) ** 3,
+            np.full(columns.cost.size, 0.3),
+            jac=lambda a: 3 * columns.cost * a * np.abs(a),
+            method="SLSQP",
+            bounds=bounds,
+            constraints={"type": "eq", "fun": lambda a: rows @ a - asked, "jac": lambda _a: rows},
+            options={"ftol": 1e-14, "maxiter": 500},
+        )
+        return solved.x if solved.success else np.full(columns.cost.size, np.nan)
+
+    return np.stack([solve(matrix[:, :, i], demand[:, i]) for i in range(demand.shape[1])], axis=1)
+
+
 def main(arguments: list[str] | None = None) -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--problems", type=int, default=100_000)
+    parser.add_argument("--general", type=int, default=1000, help="problems for SLSQP")
     parser.add_argument("--rounds", type=int, default=3, help="runs of both in turn; medians are printed")
     parser.add_argument("--seed", type=int, default=1)
     given = parser.parse_args(arguments)
@@ -75,6 +97,18 @@ def main(arguments: list[str] | None = None) -> None:
         loop_times.append(time.perf_counter() - start)
     batch_time, loop_time = np.median(batch_times), np.median(loop_times)
 
+    cubes = {"cost": columns.cost, "low": columns.low, "high": columns.high, "exponent": 3.0}
+    start = time.perf_counter()
+    cubed = share_load(matrix, demand, **cubes)
+    cube_time = (time.perf_counter() - start) / given.problems
+    some = slice(0, given.general)
+    start = time.perf_counter()
+    general = slsqp_loop(matrix[:, :, some], demand[:, some], columns)
+    general_time = (time.perf_counter() - start) / given.general
+    told = ~np.isnan(general[0])
+    acts = np.abs(matrix[:, :, some]).max(axis=0) > 0
+    apart = np.where(acts, np.abs(cubed.drives[:, some] - general), 0.0)[:, told].max()
+
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     solved = ~np.isnan(theirs[0])
     both = solved & ours.feasible
@@ -84,6 +118,10 @@ def main(arguments: list[str] | None = None) -> None:
     print(f"batch, per problem          {1e6 * batch_time / given.problems:.2f} µs")
     print(f"quadprog loop, per problem  {1e6 * loop_time / given.problems:.2f} µs")
     print(f"ratio                       1/{loop_time / batch_time:.1f}")
+    print(f"exponent 3, batch           {1e6 * cube_time:.2f} µs")
+    print(f"exponent 3, SLSQP loop      {1e6 * general_time:.0f} µs, {told.sum()} of {given.general} solved")
+    print(f"ratio at exponent 3         1/{general_time / cube_time:.0f}")
+    print(f"largest difference there    {apart:.1e}")
     print(f"peak memory, problems and all {peak:.0f} MB")
 
 

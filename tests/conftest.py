@@ -19,6 +19,7 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
+from curve_rank.store.shelf import Shelf
 from curve_rank.web import create_app
 from tests.helpers import desk_of
 
@@ -57,8 +58,10 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
-KEPT = Modeller()
-"""What one test has modelled, the next need not: results are found by content."""
+SHELF = Path(__file__).parents[1] / ".pytest_cache" / "draws"
+os.environ["CURVE_RANK_DRAWS"] = str(SHELF)
+KEPT = Modeller(shelf=Shelf(SHELF))
+"""What one test has modelled, the next need not: results are found by content, draws in the next run too."""
 
 
 class KeptTemplates(BytecodeCache):

@@ -30,6 +30,8 @@ class Settings(BaseSettings):
     ----------
     data : Path
         Folder of database and signing key.
+    draws : Path, optional
+        Folder of draws that are kept between one run and the next, where it is not the data folder.
     https : bool
         Cookies travel over https only: a proxy serves it so.
     scheduler : str
@@ -45,11 +47,17 @@ class Settings(BaseSettings):
     model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, env_ignore_empty=True)
 
     data: Path = Field(default_factory=_own_folder)
+    draws: Path | None = None
     https: bool = False
     scheduler: str = ""
     patterns: bool = False
     local_viewer: bool = True
     hosts: str = ""
+
+    @property
+    def shelf(self) -> Path:
+        """The folder that draws are kept in."""
+        return self.draws or self.data
 
     @property
     def trusted_hosts(self) -> tuple[str, ...]:

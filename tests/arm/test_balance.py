@@ -18,8 +18,9 @@ def test_drives_hold_what_pulls_from_outside_about_every_joint_that_must_hold() 
     stack, load = stack_reps(SETUPS), np.full(len(SETUPS), 3.0)
     held = balance(stack, stack.posture, Body())
     outside = held.outside(load)
-    drives, feasible = held.share(outside)
-    made = np.einsum("bak,ak->bk", held.actuators.matrix, drives.reshape(drives.shape[0], -1))
+    drives, feasible = held.share(outside, load)
+    acting = held.actuators.gripping(held.grip(load).ravel())
+    made = np.einsum("bak,ak->bk", acting.matrix, drives.reshape(drives.shape[0], -1))
     total = (made + held.actuators.passive).reshape(3, *held.shape)
     for row, moment in ((0, outside.elbow), (1, outside.forearm)):
         np.testing.assert_allclose(total[row][feasible], -moment[feasible], atol=1e-6)
@@ -34,7 +35,7 @@ def test_a_rep_is_its_balance_and_weaker_forces_ask_for_more_drive() -> None:
     outside = held.outside(batch.load)
     np.testing.assert_allclose(held.demand(outside), batch.demand)
     weaker = held.moving(np.full((len(held.anatomy.keys), *held.shape), 0.9))
-    both = held.share(outside)[1] & weaker.share(outside)[1]
+    (drives, can), (others, could) = (h.share(outside, batch.load) for h in (held, weaker))
     heads = slice(0, len(held.anatomy.keys))
-    plain, more = (h.share(outside)[0][heads][:, both].sum() for h in (held, weaker))
+    plain, more = (d[heads][:, can & could].sum() for d in (drives, others))
     assert more > plain

@@ -22,7 +22,7 @@ def test_a_band_is_slack_until_its_length_and_pulls_harder_as_it_stretches() -> 
 def test_a_band_fills_the_slack_top_of_a_dumbbell_curl() -> None:
     plain, banded = modelled("standing-dumbbell-curl"), modelled("dumbbell-band-curl")
     tops = [m.along("demand")[-1] / m.readings.peak_demand for m in (plain, banded)]
-    assert tops[1] > tops[0] + 0.05
+    assert tops[1] > tops[0]
 
 
 def test_a_machine_has_a_moment_and_no_lever() -> None:

@@ -69,15 +69,15 @@ def test_length_weights_add_up_to_one_and_thirds_are_of_the_rep() -> None:
     assert [third_of(part) for part in (0, 0.3, 0.5, 0.7, 1)] == ["first", "first", "middle", "last", "last"]
 
 
-def held(grip: str = "free", *, flexes: bool = True, **angles: float) -> RepBatch:
+def held(grip: str = "free", *, flexes: bool = True, rests: bool = True, **angles: float) -> RepBatch:
     """An arm that holds 5 kg still at angles, upright."""
     still = posture(**{name: np.full(41, float(angle)) for name, angle in angles.items()})
-    setup = RepSetup(still, (FreeWeight(),), flexes, grip, True, 0.94)
+    setup = RepSetup(still, (FreeWeight(),), flexes, grip, rests, 0.94)
     return model_reps((setup,), body=Body(), loads=np.array([5.0]))
 
 
 # A smooth step is one half in the middle of its range: elbow 22.5° in 15–30, forearm −60° in −75 to −45,
-# elbow 110° in 100–120. Beyond 160° overhead and −40° behind every degree counts, past 75° on a straight bar.
+# elbow 110° in 100–120, shoulder 155° in 140–170, a palm on a straight bar 80° in 70–90.
 @pytest.mark.parametrize(
     ("angles", "note", "part"),
     [
@@ -104,18 +104,24 @@ def test_a_joint_note_counts_the_force_within_its_angles(
 
 
 @pytest.mark.parametrize(
-    ("angles", "grip", "note", "past"),
+    ("angles", "grip", "note", "part"),
     [
-        ({"elbow": 60, "shoulder": 165}, "free", "shoulder_end", 5.0),
-        ({"elbow": 60, "shoulder": -43}, "free", "shoulder_end", 3.0),
-        ({"elbow": 60, "shoulder": 159}, "free", "shoulder_end", 0.0),
-        ({"elbow": 60, "forearm": -80}, "straight_bar", "wrist_forced", 5.0),
-        ({"elbow": 60, "forearm": 82}, "straight_bar", "wrist_forced", 7.0),
+        ({"elbow": 60, "shoulder": 170}, "free", "shoulder_end", 1.0),
+        ({"elbow": 60, "shoulder": 155}, "free", "shoulder_end", 0.5),
+        ({"elbow": 60, "shoulder": -60}, "free", "shoulder_end", 1.0),
+        ({"elbow": 60, "shoulder": 139}, "free", "shoulder_end", 0.0),
+        ({"elbow": 60, "forearm": -80}, "straight_bar", "wrist_forced", 0.5),
+        ({"elbow": 60, "forearm": 90}, "straight_bar", "wrist_forced", 1.0),
         ({"elbow": 60, "forearm": -80}, "free", "wrist_forced", 0.0),
     ],
 )
-def test_a_joint_note_counts_the_degrees_past_its_angle(
-    angles: dict[str, float], grip: str, note: str, past: float
+def test_a_joint_note_counts_the_load_within_its_angles(
+    angles: dict[str, float], grip: str, note: str, part: float
 ) -> None:
-    found = getattr(read_reps(held(grip, **angles), trunk_supported=(True,)), note)
-    assert float(found[0]) == pytest.approx(past, abs=1e-9)
+    batch = held(grip, rests=False, **angles)
+    pull = np.linalg.norm(batch.external.pull(batch.load), axis=0).max()
+    upper, moment = batch.frame.upper_arm, batch.shoulder_moment
+    square = np.linalg.norm(moment - (moment * upper).sum(axis=0) * upper, axis=0).max()
+    found = getattr(read_reps(batch, trunk_supported=(True,)), note)
+    whole = square if note == "shoulder_end" else pull
+    assert float(found[0]) == pytest.approx(part * whole, rel=1e-6, abs=1e-9)

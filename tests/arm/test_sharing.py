@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 import quadprog
+from scipy.optimize import Bounds, LinearConstraint, minimize
 
 from curve_rank.arm.actuators import Actuators
 from curve_rank.arm.sharing import share_load
@@ -42,7 +43,46 @@ def test_drives_agree_with_an_independent_solver_and_both_flag_the_infeasible(ro
     assert 100 < infeasible < count / 2
 
 
+@pytest.mark.parametrize("exponent", [3.0, 2.4])
+def test_drives_agree_with_a_general_convex_solver_above_exponent_2(exponent: float) -> None:
+    count, rng = 60, np.random.default_rng(9)
+    columns = random_columns(count, rng)
+    reach = np.abs(columns.matrix).sum(axis=1) * np.array([0.4, 0.25, 0.4])[:, None]
+    demand = rng.uniform(-1, 1, (3, count)) * reach
+    bounds = {"cost": columns.cost, "low": columns.low, "high": columns.high}
+    found = share_load(columns.matrix, demand, exponent=exponent, **bounds)
+    squares = share_load(columns.matrix, demand, **bounds)
+    assert (found.feasible == squares.feasible).all()
+    assert found.feasible.sum() > 20
+    for n in np.flatnonzero(found.feasible):
+        expected = minimize(
+            lambda a: columns.cost @ np.abs(a) ** exponent,
+            squares.drives[:, n],
+            jac=lambda a: exponent * columns.cost * np.abs(a) ** (exponent - 1) * np.sign(a),
+            hess=lambda a: np.diag(
+                exponent * (exponent - 1) * columns.cost * np.maximum(np.abs(a), 1e-9) ** (exponent - 2)
+            ),
+            method="trust-constr",
+            bounds=Bounds(columns.low, columns.high),
+            constraints=LinearConstraint(columns.matrix[:, :, n], demand[:, n], demand[:, n]),
+            options={"gtol": 1e-11, "xtol": 1e-13, "barrier_tol": 1e-13, "maxiter": 3000},
+        )
+        acts = np.abs(columns.matrix[:, :, n]).max(axis=0) > 0
+        np.testing.assert_allclose(found.drives[acts, n], expected.x[acts], atol=2e-5)
+        ours = columns.cost @ np.abs(found.drives[:, n]) ** exponent
+        assert ours <= expected.fun + 1e-8
+
+
 def test_shapes_that_disagree_are_refused() -> None:
     columns = random_columns(3, np.random.default_rng(0))
     with pytest.raises(ValueError, match="shapes disagree"):
         share_load(columns.matrix, np.zeros((3, 4)), cost=columns.cost, low=columns.low, high=columns.high)
+    with pytest.raises(ValueError, match="from 2 to 3"):
+        share_load(
+            columns.matrix,
+            np.zeros((3, 3)),
+            cost=columns.cost,
+            low=columns.low,
+            high=columns.high,
+            exponent=4,
+        )

@@ -31,15 +31,15 @@ def test_cautions_come_with_their_reasons(everything: tuple[VariantModel, ...]) 
 
 
 # strain = (reading − easy) / (hard − easy); the caution applies from its own strain on:
-# biceps tendon 300 + 0.25 · 700 = 475 N, deep bend 700 + 0.35 · 1500 = 1225 N, shoulder and wrist
-# 0.05 · 15 = 0.75°, lower back 40 + 0.45 · 180 = 121 N·m.
+# biceps tendon 300 + 0.25 · 700 = 475 N, deep bend 700 + 0.35 · 1500 = 1225 N, shoulder 5 + 0.05 · 55 =
+# 7.75 N·m, wrist 40 + 0.05 · 210 = 50.5 N, lower back 40 + 0.45 · 180 = 121 N·m.
 @pytest.mark.parametrize(
     ("caution", "note", "from_"),
     [
         ("lower_biceps_tendon", "biceps_tendon", 475.0),
         ("deep_elbow_bend", "elbow_compression", 1225.0),
-        ("shoulder_room", "shoulder_end", 0.75),
-        ("wrist", "wrist_forced", 0.75),
+        ("shoulder_room", "shoulder_end", 7.75),
+        ("wrist", "wrist_forced", 50.5),
         ("lower_back", "lower_back", 121.0),
     ],
 )

@@ -33,6 +33,6 @@ def test_verbs_agree_and_loads_are_said_as_a_lifter_would() -> None:
     )
     assert gives_out(modelled("rope-press-down")) == "the triceps give out"
     chin = modelled("chin-up")
-    assert load_words(chin, -18.7) == "18.7 kg taken off the body"
+    assert load_words(chin, -18.7) == "with 18.7 kg of help"
     assert load_words(chin, 0.0) == "body weight alone"
     assert "in each hand" in load_words(modelled("standing-dumbbell-curl"))

@@ -291,11 +291,16 @@ def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
         left = np.flatnonzero(~feasible).astype(np.intp)
         if not left.size:
             break
-        rest = block if left.size == feasible.size else block.only(left)
-        step = rest.step(roots[:, left], gap[:, left], drives[:, left])
-        roots[:, left] += step
-        drives[:, left] = again = rest.drives(roots[:, left])
-        gap[:, left] = rest.gap(again)
+        if left.size == feasible.size:
+            roots += block.step(roots, gap, drives)
+            drives = block.drives(roots)
+            gap = block.gap(drives)
+            feasible = block.balanced(gap)
+            continue
+        rest = block.only(left)
+        some = roots[:, left] + rest.step(roots[:, left], gap[:, left], drives[:, left])
+        again = rest.drives(some)
+        roots[:, left], drives[:, left], gap[:, left] = some, again, rest.gap(again)
         feasible[left] = rest.balanced(gap[:, left])
     return drives, feasible
 

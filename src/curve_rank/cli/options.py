@@ -67,9 +67,10 @@ def everything(data: Path | None) -> Library:
 
 
 def modeller_for(data: Path | None) -> Modeller:
-    """A modeller that finds draws made before, where there is a data folder already."""
-    folder = read_settings(data=data).data
-    return Modeller(shelf=Shelf(folder) if (folder / DATABASE).exists() else None)
+    """A modeller that finds draws made before, where there is a folder for them already."""
+    settings = read_settings(data=data)
+    there = settings.draws is not None or (settings.data / DATABASE).exists()
+    return Modeller(shelf=Shelf(settings.shelf) if there else None)
 
 
 def library(data: Path | None) -> tuple[Variant, ...]:

@@ -13,6 +13,8 @@ from curve_rank.rating.scoring import scores
 from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import Target
 
+WORKING_LOAD = "Working load"
+
 
 @dataclass(frozen=True)
 class ReadingInterval:
@@ -48,7 +50,7 @@ def reading_intervals(
 
     return (
         _interval(f"Score by {lens.name.lower()}", scores(basis, lens), "of 100"),
-        of("Working load", "load", "kg", digits=1),
+        of(WORKING_LOAD, "load", "kg", digits=1),
         of("Length at the hard spot", "length_at_hard_spot", "% of range"),
         of("Share of the work", "work_share", "%", 100),
         of("Long-length tension", "long_tension", "% of peak force", 100),

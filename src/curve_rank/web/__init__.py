@@ -65,7 +65,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
     app.extensions[current.EXTENSION] = current.Desk(
         settings=settings,
         store=open_store(settings.data),
-        modeller=modeller or Modeller(shelf=Shelf(settings.data)),
+        modeller=modeller or Modeller(shelf=Shelf(settings.shelf)),
         draws=draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]

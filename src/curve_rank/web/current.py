@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from typing import cast
 
@@ -14,7 +15,7 @@ from curve_rank.arm.readings import Readings
 from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import UnknownNameError
+from curve_rank.errors import BusyError, UnknownNameError
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
@@ -25,8 +26,8 @@ from curve_rank.store.documents import is_own, own_lenses, own_variants, unreada
 from curve_rank.store.viewers import Viewer, local_educator
 
 EXTENSION = "curve_rank"
-PATIENCE = 4.0
-"""How often a request that waits for draws says that it is still there [s]."""
+LOOK, PATIENCE = 1.0, 20.0
+"""How often a request that waits for draws says that it is still there, and how long it waits [s]."""
 MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
@@ -142,16 +143,13 @@ def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun
 
 
 def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
-    """The fixed draws of variants that can be modelled, S = (draws,); missing ones are waited for.
+    """The fixed draws of variants that can be modelled, S = (draws,).
 
-    Raises
-    ------
-    BusyError
+    Missing ones are waited for; where others are drawn for first, or it takes too long, they are made here.
     """
-    variants = tuple(dict.fromkeys(variants))
-    run = drawing(variants, body, effort)
-    if run is not None:
-        while not run.wait(PATIENCE / 4):
+    with suppress(BusyError):
+        run, asked = drawing(tuple(dict.fromkeys(variants)), body, effort), time.monotonic()
+        while run is not None and not run.wait(LOOK) and time.monotonic() - asked < PATIENCE:
             run.ask()
     return fixed_draws(variants, body, effort, modeller())
 

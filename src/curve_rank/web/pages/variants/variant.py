@@ -22,12 +22,13 @@ from curve_rank.figures.figure import figure
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import ByColour, svg
+from curve_rank.rating.cannot_tell import CannotTell, about_variant
 from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.faults import FaultCost, fault_costs
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
+from curve_rank.rating.reading_intervals import WORKING_LOAD, ReadingInterval, reading_intervals
 from curve_rank.rating.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
 from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
 from curve_rank.rating.spreads import interval
@@ -87,6 +88,11 @@ class HandoutView(Subject):
     intervals: tuple[ReadingInterval, ...]
     cautions: tuple[CautionReason, ...]
 
+    @property
+    def load(self) -> ReadingInterval:
+        """The load, as it is printed [kg]."""
+        return next(one for one in self.intervals if one.name == WORKING_LOAD)
+
 
 @dataclass(frozen=True)
 class VariantView(HandoutView):
@@ -97,6 +103,11 @@ class VariantView(HandoutView):
     at_body_weight: float | None
     neighbours: tuple[Neighbour, ...]
     complements: tuple[Complement, ...]
+
+    @property
+    def cannot_tell(self) -> tuple[CannotTell, ...]:
+        """What of it the model cannot tell."""
+        return about_variant(self.variant)
 
     def as_data(self) -> dict[str, Any]:
         """The page's JSON twin."""
