@@ -7,7 +7,7 @@ from functools import cache
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, cross, length_of
+from curve_rank.arm.arrays import Array, BoolArray, cross, length_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, head_forces
 from curve_rank.arm.parameters import parameter_set
@@ -55,6 +55,16 @@ class Actuators:
         matrix = self.matrix.copy()
         matrix[FOREARM, -len(BESIDE_HEADS)] = grip
         return replace(self, matrix=matrix)
+
+    def only(self, chosen: BoolArray) -> Actuators:
+        """The same at some of the postures."""
+        return replace(
+            self,
+            matrix=self.matrix[:, :, chosen],
+            passive=self.passive[:, chosen],
+            active_force=self.active_force[:, chosen],
+            passive_force=self.passive_force[:, chosen],
+        )
 
     def moving(self, factor: Array) -> Actuators:
         """The same with the heads' active forces times `factor` (heads, N), for their velocities."""

@@ -87,6 +87,12 @@ class Balance:
         own = np.where(self.stack.straight_arm, outside.shoulder[2], outside.elbow)
         return np.asarray(-self.stack.direction * own)
 
+    @property
+    def elbow_demand(self) -> tuple[Array, Array]:
+        """What is asked of the target group at the elbow without load, and per kilogram, shape S [N·m]."""
+        towards = -self.stack.direction
+        return towards * self.external.static.elbow, towards * self.external.per_kg.elbow
+
     def elbow_strength(self, direction: Array) -> ElbowStrength:
         """Strength of the elbow in a direction that broadcasts to S: +1 flexion, −1 extension."""
         return ElbowStrength(self.actuators, self.flat(direction))

@@ -27,6 +27,7 @@ from curve_rank.arm.rep_setup import (
 )
 from curve_rank.arm.strength import (
     MOST_LOAD,
+    ElbowStrength,
     elbow_link,
     load_at_effort,
     shoulder_link,
@@ -193,7 +194,8 @@ def _ready(held: Balance, effort: float, loads: Array | None, near: Array | None
 
 @dataclass(frozen=True)
 class _Strengths:
-    """Largest moments of target and opposite group at the elbow, (reps, samples) [N·m]."""
+    """Largest moments of target and opposite group at the elbow, (reps, samples) [N·m]; infinite where the
+    opposite one is never asked."""
 
     elbow: Array
     elbow_return: Array
@@ -207,7 +209,7 @@ def _working_load(
     A load that turns the forearm, or lets the hand grip harder, changes what the elbow can do and so the
     load: the two are found together in a few passes. Each shrinks the gap about tenfold.
     """
-    target, opposite = (held.elbow_strength(way) for way in (held.stack.direction, -held.stack.direction))
+    target, way_back = held.elbow_strength(held.stack.direction), _WayBack.of(held)
     least = np.array([least_load(setup, held.body) for setup in held.stack.setups])
     static, per_kg = held.external.static.forearm, held.external.per_kg.forearm
     load = np.full(len(held.stack.setups), FIRST_LOAD) if near is None else near
@@ -216,8 +218,11 @@ def _working_load(
     for _ in range(PASSES if near is None else PASSES_FROM_NEAR):
         turning = (static + load[:, None] * per_kg).ravel()
         grip = held.grip(load).ravel()
-        strengths = _Strengths(*(way.at(turning, grip).reshape(held.shape) for way in (target, opposite)))
-        limits = np.stack((*_elbow_limits(held, strengths, effort, least), *others))
+        strengths = _Strengths(target.at(turning, grip).reshape(held.shape), way_back.at(turning, grip))
+        elbow = elbow_link(strengths.elbow, *held.elbow_demand)
+        there = load_at_effort(elbow, effort, least, held.shape[1])
+        back = way_back.limit(strengths.elbow_return, effort, least)
+        limits = np.stack((there, back, *others))
         weakest = limits.min(axis=0)
         found = weakest if loads is None else np.where(np.isnan(loads), weakest, loads)
         found = np.minimum(found, MOST_LOAD)
@@ -228,16 +233,40 @@ def _working_load(
     return strengths, limits, load
 
 
-def _elbow_limits(held: Balance, strengths: _Strengths, effort: float, least: Array) -> tuple[Array, Array]:
-    """The loads at which the elbow's target and opposite group reach the effort; infinite where never."""
-    towards = -held.stack.direction
-    static, per_kg = towards * held.external.static.elbow, towards * held.external.per_kg.elbow
-    links = (
-        elbow_link(strengths.elbow, static, per_kg),
-        elbow_link(strengths.elbow_return, -static, -per_kg),
-    )
-    target, opposite = (load_at_effort(link, effort, least, held.shape[1]) for link in links)
-    return target, opposite
+@dataclass(frozen=True)
+class _WayBack:
+    """The opposite group, at the reps whose demand on the target group may reverse; most never ask for it."""
+
+    held: Balance
+    reps: BoolArray
+    strength: ElbowStrength | None
+
+    @classmethod
+    def of(cls, held: Balance) -> _WayBack:
+        static, per_kg = held.elbow_demand
+        reps: BoolArray = np.asarray((static < 0).any(axis=1) | (per_kg < 0).any(axis=1))
+        if not reps.any():
+            return cls(held, reps, None)
+        chosen = np.repeat(reps, held.shape[1])
+        direction = held.flat(-held.stack.direction)[chosen]
+        return cls(held, reps, ElbowStrength(held.actuators.only(chosen), direction))
+
+    def at(self, turning: Array, grip: Array) -> Array:
+        """Its strength, (reps, samples) [N·m]; infinite where it is never asked."""
+        found = np.full(self.held.shape, np.inf)
+        if self.strength is not None:
+            chosen = np.repeat(self.reps, self.held.shape[1])
+            found[self.reps] = self.strength.at(turning[chosen], grip[chosen]).reshape(-1, self.held.shape[1])
+        return found
+
+    def limit(self, strength: Array, effort: float, least: Array) -> Array:
+        """The load that brings it to the effort, (reps,) [kg]."""
+        found = np.full(self.reps.size, np.inf)
+        if self.strength is not None:
+            static, per_kg = (-part[self.reps] for part in self.held.elbow_demand)
+            link = elbow_link(strength[self.reps], static, per_kg)
+            found[self.reps] = load_at_effort(link, effort, least[self.reps], self.held.shape[1])
+        return found
 
 
 def _other_limits(held: Balance, effort: float, least: Array) -> tuple[Array, Array]:
