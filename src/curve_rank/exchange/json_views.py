@@ -16,7 +16,7 @@ from curve_rank.arm.tempo import TimedReps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import cautions_for
-from curve_rank.rating.certainty import Certainty
+from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.evidence import Comparison, Verdict
 from curve_rank.rating.faults import FaultCost
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -122,6 +122,7 @@ def ranking_view(ranking: Ranking, modeller: Modeller) -> dict[str, Any]:
             for row in ranking.rows
         ],
         "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
+        "certainty": certainty_view(certainty(ranking)),
     }
 
 
@@ -133,6 +134,13 @@ PARAMETER_WORDS = {
     "shoulder_arm": "moment arm at the shoulder",
     "peak_force": "peak force",
     "reference_length": "reference length",
+    "sharing.exponent": "exponent of load sharing",
+    "readings.long_from": "where “long” begins",
+    "readings.long_to": "where “long” is whole",
+    "muscle.force_scale_flexors": "fitted force of the flexors",
+    "muscle.force_scale_extensors": "fitted force of the extensors",
+    "band.tension": "how a band’s pull grows",
+    "setup.hips": "how high the hips are",
     "setup.trunk": "how the trunk is set",
     "setup.upper_arm": "how the upper arm is set",
     "setup.pulley_forward": "how far the pulley stands",

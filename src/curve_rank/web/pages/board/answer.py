@@ -14,7 +14,7 @@ from curve_rank.background.draws import DrawRun
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.json_views import ranking_view
+from curve_rank.exchange.json_views import parameter_words, ranking_view
 from curve_rank.figures.whisker import whisker
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import CautionReason
@@ -191,6 +191,7 @@ def _page(view: BoardView, template: str = "board") -> str:
         reps_choices=REPS,
         entry=_entry,
         whisker=whisker,
+        parameter_words=parameter_words,
         cannot_tell=about_target(view.asked.question.target),
     )
 

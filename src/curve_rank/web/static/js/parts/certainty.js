@@ -18,6 +18,7 @@ export const certainty = () => ({
   second: "",
   chance: "",
   gone: false,
+  before: "",
 
   get going() { return this.told.state === "running"; },
   get idle() { return !this.going && this.told.state !== "finished"; },
@@ -36,11 +37,12 @@ export const certainty = () => ({
   },
   get hangs() {
     const parts = (this.told.certainty?.hangs_on ?? []).map((one) => `${one.words} (${percent(one.part)})`);
-    return parts.length ? `The order of the first ten hangs most on ${parts.join(", ")}.` : "";
+    return parts.length ? `The order of the first ten hangs most on ${parts.join(", ")}.` : this.before;
   },
 
   init() {
     const rows = document.querySelectorAll(".rows > li");
+    this.before = this.$root.querySelector(".hangs").textContent;
     [this.first, this.second] = [rows[0]?.id ?? "", rows[1]?.id ?? ""];
     if (rows.length) this.look();
   },
