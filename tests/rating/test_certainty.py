@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 
 from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.library import built_in
 from curve_rank.rating.certainty import certainty, drawn_scores, rank_interval, ranks_of
+from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.ranking import Ranking, question, rank
+from curve_rank.rating.targets import targets
 from tests.helpers import drawn_parts
 
 FEW = tuple(v for v in built_in() if v.group == "flexors")[::8]
@@ -34,16 +38,32 @@ def test_adding_a_variant_changes_no_others_scores(ranking: Ranking, parts: dict
     np.testing.assert_allclose(drawn_scores(fewer, parts), table[:, places])
 
 
-def test_rank_intervals_hold_their_share_of_fresh_draws(ranking: Ranking, parts: dict[str, Readings]) -> None:
-    sure = certainty(ranking, parts, seed=1)
-    fresh = ranks_of(drawn_scores(ranking, drawn_parts(FEW, 2, 300)))
-    held = [
-        ((fresh[:, i] >= row.rank_low) & (fresh[:, i] <= row.rank_high)).mean()
-        for i, row in enumerate(sure.rows)
-    ]
-    assert np.mean(held) == pytest.approx(0.80, abs=0.05)
-    assert all(row.rank_low <= row.rank_high for row in sure.rows)
-    assert sure.hangs_on
+def test_intervals_of_ranks_and_loads_hold_their_share_of_fresh_draws(modeller: Modeller) -> None:
+    ranks, loads = [], []
+    for target in ("biceps_long", "triceps_long"):
+        ranking = rank(question(target), built_in()[::3], modeller)
+        parts = drawn_parts(tuple(row.variant for row in ranking.rows), 2, 150)
+        sure, fresh = certainty(ranking), ranks_of(drawn_scores(ranking, parts))
+        assert sure.hangs_on
+        for i, (row, told) in enumerate(zip(ranking.rows, sure.rows, strict=True)):
+            ranks.append(((fresh[:, i] >= told.rank_low) & (fresh[:, i] <= told.rank_high)).mean())
+            drawn = parts[row.variant.id].load
+            loads.append(((drawn >= row.load.low) & (drawn <= row.load.high)).mean())
+    assert np.mean(ranks) == pytest.approx(0.80, abs=0.05)
+    assert np.mean(loads) == pytest.approx(0.80, abs=0.05)
+
+
+@pytest.mark.parametrize("lens", lenses())
+def test_what_is_printed_stands_between_its_ends_and_neighbours_against_few_draws(
+    modeller: Modeller, lens: str
+) -> None:
+    for target in targets():
+        rows = rank(question(target, lens), built_in(), modeller).rows
+        for above, below in pairwise(rows):
+            assert (below.scores > above.scores).mean() <= 0.60
+        for row in rows:
+            assert row.spread.low <= row.score <= row.spread.high
+            assert row.load.low <= row.load.median <= row.load.high
 
 
 def test_ties_hold_what_is_not_resolved(ranking: Ranking, parts: dict[str, Readings]) -> None:

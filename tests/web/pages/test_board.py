@@ -26,6 +26,21 @@ def test_draws_run_are_told_and_kept(client: FlaskClient) -> None:
     assert other_lens["state"] == "finished"
 
 
+def test_a_new_bodys_draws_are_told_of_and_the_medial_head_is_answered_for(client: FlaskClient) -> None:
+    asked = "target=triceps_medial&reps=7"
+    page = client.get(f"/board?{asked}").text
+    if "drawing" in page:
+        told = client.get(f"/board/drawing.json?{asked}").get_json()
+        assert 0 <= told["done"] <= told["total"]
+    medial, lateral = (
+        client.get(f"/board.json?{asked.replace('medial', h)}").get_json() for h in ("medial", "lateral")
+    )
+    assert client.get(f"/board/drawing.json?{asked}").get_json()["finished"]
+    assert [r["variant"] for r in medial["rows"]] == [r["variant"] for r in lateral["rows"]]
+    assert "cannot tell" in client.get(f"/board?{asked}").text
+    assert medial["cannot_tell"][0]["why"]
+
+
 def test_a_run_is_cancelled_from_the_page_and_an_unknown_one_is_no_error(client: FlaskClient) -> None:
     asked = f"{QUESTION}&draws=4000&seed=9"
     run = client.post(f"/certainty/start?{asked}").get_json()["run"]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from flask.testing import FlaskClient
 from markupsafe import escape
@@ -34,6 +36,24 @@ def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClien
     assert 0 < view["time"]["under_50_pct_s"] <= view["time"]["under_20_pct_s"]
     on_hands = any(line["kind"] == "body_weight" for line in view["document"]["lines"])
     assert (view["repetitions_at_body_weight"] is not None) == on_hands
+
+
+def test_the_catalogue_is_ordered_by_a_reading_and_filtered(client: FlaskClient) -> None:
+    page = client.get(
+        "/variants?order=long_tension&head=triceps_long&hard=first&with=dumbbell&words=overhead"
+    ).text
+    told = [int(v) for v in re.findall(r"<small>(\d+) % of peak force", page)]
+    assert len(told) > 2
+    assert told == sorted(told, reverse=True)
+    assert "Standing barbell curl" not in page
+    assert "Nothing fits" in client.get("/variants?words=nothing-like-it").text
+    for bad in ("order=beauty", "head=calf", "hard=long", "with=moon"):
+        assert client.get(f"/variants?{bad}").status_code == 400
+
+
+def test_what_was_merged_leads_to_what_it_was_merged_into(client: FlaskClient) -> None:
+    for address in ("/variants/chin-up-weighted.json", "/bench/chin-up-assisted.json"):
+        assert client.get(address).get_json()["variant"] == "chin-up"
 
 
 @pytest.mark.parametrize("name", ["strip", "figure", "curves"])
