@@ -116,6 +116,7 @@ class Draws:
         self._executor: Executor | None = None
         self._kept = Kept(most_bytes, size_of)
         self._runs: Runs[DrawRun] = Runs()
+        self._fixed_by_key: dict[str, DrawRun] = {}
         self._making = threading.Lock()
 
     def found(self, question: DrawQuestion) -> dict[str, Readings] | None:
@@ -132,7 +133,9 @@ class Draws:
     def fixed(
         self, person: int, variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
     ) -> DrawRun | None:
-        """A person's run that makes the fixed draws which a modeller lacks; None where it lacks none.
+        """A run that makes fixed draws which a modeller lacks; None where it lacks none.
+
+        Where somebody's run makes some of them already, it is that one: ask again when it has ended.
 
         Raises
         ------
@@ -141,6 +144,14 @@ class Draws:
         missing = undrawn(variants, body, effort, modeller)
         if not missing:
             return None
+        keys = fixed_keys(missing, body, effort)
+        with self._making:
+            running = {key: run for key, run in self._fixed_by_key.items() if run.state == "running"}
+            self._fixed_by_key = running
+            under_way = next((running[key] for key in keys if key in running), None)
+        if under_way is not None:
+            under_way.ask()
+            return under_way
         question = DrawQuestion(missing, body, effort, FIXED, FIXED_DRAWS)
         run = DrawRun(person, question.key, FIXED_DRAWS, patience=self._patience, variants=missing)
 
@@ -148,20 +159,24 @@ class Draws:
             self._draw_all(started, question)
             if started.done == started.total:
                 drawn = started.so_far()
-                keys = fixed_keys(missing, body, effort)
                 modeller.keep_draws({k: drawn[v.id] for k, v in zip(keys, missing, strict=True)})
 
-        return self._runs.start(run, work)
+        started = self._runs.start(run, work)
+        with self._making:
+            self._fixed_by_key |= dict.fromkeys(keys, started)
+        return started
 
-    def warm(self, modeller: Modeller) -> None:
-        """Make the fixed draws of the default body, so that the first page finds them."""
+    def warm(self, modeller: Modeller) -> list[DrawRun]:
+        """The runs that make the fixed draws of the default body, so that the first page finds them."""
         effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-        able = modeller.able(built_in() + compared(), Body(), effort=effort)
+        able, runs = modeller.able(built_in() + compared(), Body(), effort=effort), []
         for group in ("flexors", "extensors"):
             variants = tuple(m.variant for m in able if m.variant.group == group)
             run = self.fixed(ONESELF, variants, Body(), effort, modeller)
             if run is not None:
                 run.patience = None
+                runs.append(run)
+        return runs
 
     def start(self, person: int, question: DrawQuestion) -> DrawRun:
         """A person's run for those of the variants whose draws are missing; one under way is joined.

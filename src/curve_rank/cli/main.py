@@ -35,6 +35,7 @@ from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.ranking import question, rank
+from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import limit_words, load_words, why
 
@@ -116,6 +117,11 @@ def model(
         print_json(model_view(modelled, drawn[0]))
     else:
         _print_model(modelled)
+        if load is None:
+            told = spread_of(fixed_draws((document,), modelled.body, effort, modeller_for(data))[0].load)
+            click.echo(
+                f"Median of drawn arms {told.median:.1f} kg, eight in ten {told.low:.1f} to {told.high:.1f}"
+            )
 
 
 @main.command(name="rank")

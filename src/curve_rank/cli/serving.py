@@ -63,7 +63,11 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
     try:
         if with_demo:
             fill_demo(kept.store)
-        threading.Thread(target=kept.draws.warm, args=(kept.modeller,), daemon=True).start()
+            for drawing in kept.draws.warm(kept.modeller):
+                click.echo("Drawing arms for the default body; kept for the next start.")
+                drawing.wait()
+        else:
+            threading.Thread(target=kept.draws.warm, args=(kept.modeller,), daemon=True).start()
         run(app, host, port, tell)
     finally:
         kept.draws.close()

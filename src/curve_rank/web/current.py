@@ -147,10 +147,11 @@ def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Rea
 
     Missing ones are waited for; where others are drawn for first, or it takes too long, they are made here.
     """
+    asked = time.monotonic()
     with suppress(BusyError):
-        run, asked = drawing(tuple(dict.fromkeys(variants)), body, effort), time.monotonic()
-        while run is not None and not run.wait(LOOK) and time.monotonic() - asked < PATIENCE:
-            run.ask()
+        while (run := drawing(tuple(dict.fromkeys(variants)), body, effort)) is not None:
+            if (run.wait(LOOK) and run.state != "finished") or time.monotonic() - asked > PATIENCE:
+                break
     return fixed_draws(variants, body, effort, modeller())
 
 

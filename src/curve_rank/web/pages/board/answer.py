@@ -35,7 +35,7 @@ from curve_rank.web.question import AddressedQuestion, read_question
 blueprint = Blueprint("board", __name__)
 
 REPS = (5, 8, 10, 12, 15, 20)
-AT_ONCE = 0.3
+AT_ONCE = 0.8
 """A page whose draws are made within this is answered with them [s]."""
 
 
