@@ -1,8 +1,8 @@
 """Server time of what a person waits for, against the same work done variant by variant.
 
-Prints the time of one change on the bench, of the whole catalogue modelled and ranked cold, and of the
-same question asked again, each as a median; and the ratio of modelling the catalogue as one batch to
-modelling it one variant at a time.
+Prints the time of one change on the bench, of a new body's fixed draws on all cores, of one group ranked
+cold on one core, and of the same question asked again, each as a median; and the ratio of modelling the
+catalogue as one batch to modelling it one variant at a time.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from curve_rank.arm.body import Body
+from curve_rank.background.draws import Draws
 from curve_rank.catalogue.library import built_in
 from curve_rank.rating.modelling import Modeller, model_variants
 from curve_rank.rating.ranking import question, rank
@@ -56,10 +57,22 @@ def main(arguments: list[str] | None = None) -> None:
         ):
             spent = median_ms(lambda address=address: change(address), rounds)  # type: ignore[misc]
             print(f"bench change, {name:22} {spent:7.1f} ms")
+        client.get("/board.json")  # its draws made
         print(f"board page, asked again            {median_ms(lambda: client.get('/board'), rounds):7.1f} ms")
 
-    asked, warm = question(), Modeller()
-    cold = median_ms(lambda: rank(asked, variants, Modeller()), rounds)
+    asked, warm, desk = question(), Modeller(), Draws()
+    flexors = tuple(v for v in variants if v.group == "flexors")
+    sizes = iter(range(1000))
+
+    def new_body() -> None:
+        body = Body(height=1.6 + next(sizes) / 100, mass=70)
+        run = desk.fixed(0, flexors, body, asked.effort, warm)
+        assert run is not None
+        run.wait()
+
+    print(f"a new body’s draws, {len(flexors)} variants    {median_ms(new_body, 5):7.1f} ms")
+    desk.close()
+    cold = median_ms(lambda: rank(asked, variants, Modeller()), 3)
     again = median_ms(lambda: rank(asked, variants, warm), rounds)
     print(f"one group ranked, cold             {cold:7.1f} ms")
     print(f"one group ranked, nothing changed  {again:7.1f} ms")

@@ -26,7 +26,7 @@ BLOCK = 4096
 TAIL_BLOCK = 16384
 """The few problems that need many steps are solved in larger lots, so that the steps' own cost is shared."""
 MOST_STEPS = 120
-FIRST_DAMPING = 1e-4
+FIRST_DAMPING = 0.1
 """Damping from which on it grows where a step fails."""
 LEAST_DAMPING = 1e-13
 """Damping of a Newton step that needs none, over the rows' sizes."""
