@@ -14,7 +14,7 @@ from curve_rank.arm.arrays import Array, Index, cross, dot, length_of, of_reps
 from curve_rank.arm.body import Body
 from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, LineGroup, Machine
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import Frame, Posture, room_to_trunk, trunk_to_room
+from curve_rank.arm.posture import Frame, Posture, room_to_trunk, turned_to_room
 from curve_rank.arm.rep_setup import Shift
 from curve_rank.errors import PostureError
 
@@ -294,9 +294,7 @@ def _arm_weight(frame: Frame, body: Body) -> Moments:
 
 def _about_hips(point: Array, force: Array, room: _Room) -> Array:
     """Side-plane moment of both hands' force about the hips [N·m]; + bends the trunk forward."""
-    level = np.zeros_like(room.hip_height)
-    from_hips = trunk_to_room(point, room.posture, room.body, level)
-    in_room = trunk_to_room(force, room.posture, room.body, level) - trunk_to_room(
-        0 * force, room.posture, room.body, level
-    )
-    return np.asarray(-2 * (from_hips[0] * in_room[1] - from_hips[1] * in_room[0]))
+    shoulder = np.array([0.0, room.body.trunk, room.body.shoulder_half_width])
+    ahead, above = turned_to_room(point + shoulder[:, None, None], room.posture)
+    forward, up = turned_to_room(force, room.posture)
+    return np.asarray(-2 * (ahead * up - above * forward))

@@ -192,6 +192,13 @@ def trunk_to_room(point: Array, posture: Posture, body: Body, hip_height: float 
     return np.stack((cp * x + sp * up, -sp * x + cp * up + hip_height, right + 0 * x))
 
 
+def turned_to_room(vector: Array, posture: Posture) -> tuple[Array, Array]:
+    """The part forward and the part up, in the room, of a vector (3, *S) of the trunk frame."""
+    (sp, cp), (sr, cr) = sin_cos(posture.trunk_pitch), sin_cos(posture.trunk_roll)
+    along = cr * vector[1] + sr * vector[2]
+    return cp * vector[0] + sp * along, cp * along - sp * vector[0]
+
+
 def stacked(postures: list[Posture]) -> Posture:
     """One posture of shape (reps, samples) out of several of shape (samples,)."""
     return Posture(**{f.name: np.stack([getattr(p, f.name) for p in postures]) for f in fields(Posture)})

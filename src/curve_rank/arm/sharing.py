@@ -170,13 +170,14 @@ class _Block:
         size = np.sqrt(size) if cubes else size ** (1 / (self.exponent - 1))
         return np.copysign(size, pull)
 
-    def drives(self, roots: Array) -> Array:
-        """The drives that roots of the multipliers call for, shape (columns, problems)."""
-        return self.within(self.root_of(self.pull(self.multipliers(roots))))
+    def called(self, roots: Array) -> tuple[Array, Array]:
+        """Pull, and the drives it calls for, bounds aside, of roots of the multipliers."""
+        pull = self.pull(self.multipliers(roots))
+        return pull, self.root_of(pull)
 
-    def within(self, drive: Array) -> Array:
-        """Drives brought inside their bounds, in place."""
-        np.maximum(drive, self.low, out=drive)
+    def within(self, free: Array) -> Array:
+        """Drives brought inside their bounds."""
+        drive = np.maximum(free, self.low)
         return np.minimum(drive, self.high, out=drive)
 
     def gap(self, drive: Array) -> Array:
@@ -189,14 +190,16 @@ class _Block:
         limit = TOLERANCE * (1 + np.abs(self.asked))
         return np.asarray((np.abs(gap) < limit).all(axis=0))
 
-    def step(self, roots: Array, gap: Array, drive: Array, damping: Array | float = 0.0) -> Array:
-        """A Newton step of the roots against the gap that their drives leave."""
+    def step(self, roots: Array, gap: Array, pull: Array, free: Array, damping: Array | float = 0.0) -> Array:
+        """A Newton step of the roots, which call for `pull` and `free`, against the gap they leave."""
         if self.squares:
-            return self.newton_step(gap, self.off_bounds(drive) * self.ease, damping)
-        near = np.copysign(np.maximum(np.abs(roots), LEAST_ROOT), roots)
-        power = self.exponent - 1
-        pull = self.pull(self.multipliers(near))
-        free = self.root_of(pull)
+            return self.newton_step(gap, self.off_bounds(free) * self.ease, damping)
+        size, power = np.abs(roots), self.exponent - 1
+        near = np.copysign(np.maximum(size, LEAST_ROOT), roots)
+        small = np.flatnonzero((size < LEAST_ROOT).any(axis=0)).astype(np.intp)
+        if small.size:
+            pull, free = pull.copy(), free.copy()
+            pull[:, small], free[:, small] = self.only(small).called(near[:, small])
         weight = self.off_bounds(free) * free / np.where(pull == 0, 1.0, power * pull) * self.ease
         return self.newton_step(gap, weight, damping) / (power * np.abs(near) ** (power - 1))
 
@@ -284,7 +287,8 @@ def _overlap(first: Array, first_span: slice, second: Array, second_span: slice)
 def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
     """A few whole Newton steps after a guess: enough for nearly all problems."""
     roots = block.first_guess()
-    drives = block.drives(roots)
+    pull, free = block.called(roots)
+    drives = block.within(free)
     gap = block.gap(drives)
     feasible = block.balanced(gap)
     for _ in range(WHOLE_STEPS if block.squares else WHOLE_STEPS + 3):
@@ -292,15 +296,17 @@ def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
         if not left.size:
             break
         if left.size == feasible.size:
-            roots += block.step(roots, gap, drives)
-            drives = block.drives(roots)
+            roots += block.step(roots, gap, pull, free)
+            pull, free = block.called(roots)
+            drives = block.within(free)
             gap = block.gap(drives)
             feasible = block.balanced(gap)
             continue
         rest = block.only(left)
-        some = roots[:, left] + rest.step(roots[:, left], gap[:, left], drives[:, left])
-        again = rest.drives(some)
-        roots[:, left], drives[:, left], gap[:, left] = some, again, rest.gap(again)
+        some = roots[:, left] + rest.step(*(part[:, left] for part in (roots, gap, pull, free)))
+        pull[:, left], again = rest.called(some)
+        free[:, left], drives[:, left] = again, rest.within(again)
+        roots[:, left], gap[:, left] = some, rest.gap(drives[:, left])
         feasible[left] = rest.balanced(gap[:, left])
     return drives, feasible
 
@@ -317,10 +323,11 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
     open_, sizes = np.arange(count), block.row_sizes()
     base = np.zeros_like(block.asked)
     value, damping = np.full(count, -np.inf), np.full(count, LEAST_DAMPING)
-    base_gap, base_drive = block.asked, block.drives(base)
+    base_gap, (base_pull, base_free) = block.asked, block.called(base)
     trial = block.first_guess()
     for _ in range(MOST_STEPS):
-        drive = block.drives(trial)
+        pull, free = block.called(trial)
+        drive = block.within(free)
         gap = block.gap(drive)
         reached = block.spent(drive) + (block.multipliers(trial) * gap).sum(axis=0)
         done = block.balanced(gap)
@@ -329,21 +336,23 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
             drives[:, open_[leaves]], feasible[open_[leaves]] = drive[:, leaves], done[leaves]
             keep = np.flatnonzero(~leaves).astype(np.intp)
             open_, block = open_[keep], block.only(keep)
-            trial, drive, gap, base, base_gap, base_drive, sizes = (
-                part[:, keep] for part in (trial, drive, gap, base, base_gap, base_drive, sizes)
+            trial, pull, free, gap, base, base_gap, base_pull, base_free, sizes = (
+                part[:, keep]
+                for part in (trial, pull, free, gap, base, base_gap, base_pull, base_free, sizes)
             )
             value, damping, reached = value[keep], damping[keep], reached[keep]
             dearest = dearest[keep]
         if open_.size == 0:
             return drives, feasible
         better = reached > value
-        base, base_gap, base_drive = (
-            np.where(better, new, old) for new, old in ((trial, base), (gap, base_gap), (drive, base_drive))
+        base, base_gap, base_pull, base_free = (
+            np.where(better, new, old)
+            for new, old in ((trial, base), (gap, base_gap), (pull, base_pull), (free, base_free))
         )
         value = np.where(better, reached, value)
         damping = np.where(
             better, np.maximum(damping / 30, LEAST_DAMPING), np.maximum(damping, FIRST_DAMPING) * 10
         )
-        trial = base + block.step(base, base_gap, base_drive, damping * sizes)
-    drives[:, open_] = base_drive
+        trial = base + block.step(base, base_gap, base_pull, base_free, damping * sizes)
+    drives[:, open_] = block.within(base_free)
     return drives, feasible

@@ -33,10 +33,8 @@ ONESELF = 0
 """Whose the draws are that nobody has asked for."""
 FIRST_DRAWS = 8
 """Draws of the first, quick part of the work."""
-PART = 300
+PART = 600
 """Draws times variants in every other part: so small that whoever ends a run waits for a moment only."""
-FIXED_PART = 600
-"""As much of the fixed draws: a whole run of them takes two seconds."""
 KEPT_BYTES = 256 * 1024 * 1024
 """Memory for kept draws."""
 CLUSTER_PATIENCE = 30.0
@@ -233,14 +231,14 @@ class Draws:
     def _draw_all(self, run: DrawRun, question: DrawQuestion) -> None:
         """Do a run: the first draws here, so that something is told at once; the others shared out.
 
-        Nobody is told a part of the fixed draws: they are all shared out, in larger parts.
+        Nobody is told a part of the fixed draws: they are all shared out.
         """
         fixed = question.seed == FIXED
         first = 0 if fixed else min(FIRST_DRAWS, run.total)
         whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
         if first:
             run.take(0, model_draws(whole.part(0, first)))
-        size = max(1, (FIXED_PART if fixed else PART) // len(run.variants))
+        size = max(1, PART // len(run.variants))
         parts = [whole.part(n, min(n + size, run.total)) for n in range(first, run.total, size)]
         self._share_out(run, parts)
 
