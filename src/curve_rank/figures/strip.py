@@ -76,14 +76,14 @@ def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
     left, right, base = paper.left, paper.right, paper.base
     asked, given, touch = shape_and_line(modelled)
     x = np.linspace(left, right, asked.size)
-    y, over = paper.down(asked), paper.down(np.minimum(given, TALLEST))
+    y, over = paper.down(asked), paper.down(given)
     outline, hard = _points(x, y), modelled.hard
     shapes: list[Shape] = [
         Path("strip-area", f"M{left:.1f} {base:.1f}L{outline}L{right:.1f} {base:.1f}Z"),
         Path("strip-hatch", "".join(_hatching(modelled, paper))),
         Path("strip-line", f"M{outline}"),
         line("strip-base", left, base, right, base),
-        Path("strip-give", f"M{_points(x, over)}"),
+        Path("strip-give", _on_paper(x, over, paper.top)),
         Rect("strip-touch", float(x[touch]) - TOUCH, float(over[touch]) - TOUCH, 2 * TOUCH, 2 * TOUCH),
         Path("strip-notch", f"M{x[hard]:.1f} {y[hard]:.1f}l-4.5 -7h9Z"),
         _ribbon(modelled, target.heads[0], x, base + 3, paper.ribbon),
@@ -129,6 +129,15 @@ def _hatching(modelled: VariantModel, paper: _Paper) -> Iterator[str]:
             if high > low:
                 yield f"M{low:.1f} {base - (low - foot):.1f}L{high:.1f} {base - (high - foot):.1f}"
             foot += HATCH
+
+
+def _on_paper(x: Array, y: Array, top: float) -> str:
+    """Path data of a line that leaves the paper at its top and comes back: only what lies below."""
+    runs, run = [], np.flatnonzero(y >= top)
+    for part in np.split(run, np.flatnonzero(np.diff(run) > 1) + 1):
+        if part.size > 1:
+            runs.append("M" + _points(x[part], y[part]))
+    return "".join(runs)
 
 
 def _labels(modelled: VariantModel, paper: _Paper, hard: float) -> list[Label]:

@@ -8,6 +8,7 @@ from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.schema import Fault, Variant
 from curve_rank.errors import CurveRankError
+from curve_rank.rating.criteria import carried
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.schemes import tempo_of
@@ -86,8 +87,13 @@ def _words(right: VariantModel, wrong: VariantModel, target: Target) -> str:
         parts.append(f"length there {lengths[0]:.0f} → {lengths[1]:.0f} %")
     if abs(after.slack_share - before.slack_share) >= 0.03:
         parts.append(f"slack {100 * before.slack_share:.0f} → {100 * after.slack_share:.0f} % of the rep")
-    if abs(wrong.load - right.load) >= 0.02 * max(abs(right.load), 1):
-        parts.append(f"load at the same effort {right.load:.1f} → {wrong.load:.1f} kg")
+    hands = carried(right.variant) * right.body.mass
+    change = (wrong.load - right.load) / max(right.load + hands, 1.0)
+    if abs(change) >= 0.02:
+        moved = "of all the hands carry" if hands else "load"
+        parts.append(
+            f"{100 * abs(change):.0f} % {'more' if change > 0 else 'less'} {moved} at the same effort"
+        )
     if right.variant.guide != wrong.variant.guide:
         parts.append(_in_time(right, wrong))
     return "; ".join(parts) or "hardly any change in the curve"
