@@ -15,6 +15,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import LoadError
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.ranking import Ranking, question, rank
+from curve_rank.rating.transfer import KnownSet, transfer
 
 
 def scores(ranking: Ranking) -> dict[str, float]:
@@ -52,5 +53,8 @@ def test_a_set_up_that_asks_nothing_of_its_muscles_is_refused() -> None:
         for a in np.radians((-25, 0, 25, 50, 75))
     ]
     press["lines"] = [{"kind": "weight"}]
+    idle, curl = Variant.model_validate(press), find_variant("standing-dumbbell-curl", built_in())
     with pytest.raises(LoadError, match="asked of the target muscles"):
-        model_variants((Variant.model_validate(press),), body, effort=0.75)
+        model_variants((idle,), body, effort=0.75)
+    with pytest.raises(LoadError, match="asked of the target muscles"):
+        transfer(body, KnownSet(curl, 12.0, 10), (idle,), Modeller(), reps=10)

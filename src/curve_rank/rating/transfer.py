@@ -103,7 +103,7 @@ def transfer(
     Returns
     -------
     tuple of Transfer
-        Of those targets that can be modelled.
+        Of those targets that can be modelled; where none can, an error says why.
 
     Raises
     ------
@@ -121,6 +121,9 @@ def transfer(
         # Of a strength that nobody asks for again: the models are not kept.
         drawable = {m.variant for m in modeller.able(targets, body, effort=known_effort)}
         able = [m for m in Modeller().able(targets, strong, effort=effort) if m.variant in drawable]
+        if not able:  # say why
+            for of, at in ((body, known_effort), (strong, effort)):
+                model_variants(targets, of, effort=at)
         relative = _relative(body, known, tuple(m.variant for m in able), modeller)
         return tuple(_transfer(m, relative[:, i]) for i, m in enumerate(able))
 
