@@ -58,7 +58,7 @@ def fault_costs(
             costs.append(FaultCost(fault, 0.0, "", str(wrong)))
             continue
         score, _ = score_variant(wrong, target, lens)
-        costs.append(FaultCost(fault, score - right, _words(modelled, wrong, target)))
+        costs.append(FaultCost(fault, round(score - right, 2) + 0.0, _words(modelled, wrong, target)))
     return tuple(sorted(costs, key=lambda c: c.score_change))
 
 
