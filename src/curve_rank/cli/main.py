@@ -30,7 +30,7 @@ from curve_rank.cli.serving import demo, serve
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
 from curve_rank.figures.sheet import sheet
-from curve_rank.rating.certainty import certainty
+from curve_rank.rating.certainty import fixed_certainty
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
@@ -177,7 +177,7 @@ def rank_command(
         return
     if chance:
         click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
-    known = {row.variant: row for row in (sure or certainty(ranking)).rows}
+    known = {row.variant: row for row in (sure or fixed_certainty(ranking, modeller)).rows}
     for row in ranking.rows:
         one = known[row.variant.id]
         between = f"[{one.rank_low}–{one.rank_high}]"

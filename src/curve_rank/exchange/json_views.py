@@ -16,7 +16,7 @@ from curve_rank.arm.tempo import TimedReps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import cautions_for
-from curve_rank.rating.certainty import Certainty, certainty
+from curve_rank.rating.certainty import Certainty, fixed_certainty
 from curve_rank.rating.evidence import Comparison, Verdict
 from curve_rank.rating.faults import FaultCost
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -122,7 +122,7 @@ def ranking_view(ranking: Ranking, modeller: Modeller) -> dict[str, Any]:
             for row in ranking.rows
         ],
         "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
-        "certainty": certainty_view(certainty(ranking)),
+        "certainty": certainty_view(fixed_certainty(ranking, modeller)),
     }
 
 

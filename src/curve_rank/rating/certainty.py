@@ -12,6 +12,7 @@ from curve_rank.arm.draws import FIXED, deviates, uncertain
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings
 from curve_rank.rating.criteria import Basis
+from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.ranking import Ranking
 from curve_rank.rating.scoring import scores
 from curve_rank.rating.spreads import interval, tails
@@ -140,6 +141,12 @@ def certainty(ranking: Ranking, drawn: dict[str, Readings] | None = None, *, see
             )
         )
     return Certainty(table.shape[0], seed, tuple(rows), _sensitivities(table, seed), beats)
+
+
+def fixed_certainty(ranking: Ranking, modeller: Modeller) -> Certainty:
+    """How sure a ranking is by the fixed draws it stands on, kept beside its models."""
+    asked, keys = ranking.question, tuple(row.modelled.key for row in ranking.rows)
+    return modeller.once(("sure", asked.judged.key, asked.lens, keys), lambda: certainty(ranking))
 
 
 def rank_interval(ranks: Index) -> tuple[int, int]:

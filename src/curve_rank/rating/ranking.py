@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
@@ -193,22 +194,25 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         _row(result, strained, readings, question, modeller)
         for (result, strained), readings in zip(able, drawn, strict=True)
     ]
-    return Ranking(question, in_order(rows), tuple(left_out))
+    name = ("order", question.judged.key, question.lens, tuple(row.modelled.key for row in rows))
+    order = modeller.once(name, lambda: in_order(rows)) if all(name[-1]) else in_order(rows)
+    ranked = tuple(replace(rows[i], rank=place) for place, i in enumerate(order, start=1))
+    return Ranking(question, ranked, tuple(left_out))
 
 
-def in_order(rows: list[Row]) -> tuple[Row, ...]:
-    """Rows by their medians, and no two neighbours against more draws than may speak against them."""
+def in_order(rows: list[Row]) -> tuple[int, ...]:
+    """Places of rows by their medians, no two neighbours against more draws than may speak against them."""
     most = parameter_set().number("certainty.most_against")
-    order = sorted(rows, key=lambda row: (-row.score, row.variant.name))
+    order = sorted(range(len(rows)), key=lambda i: (-rows[i].score, rows[i].variant.name))
     for _ in order:  # each pass carries a row one place; near ties are few, so it ends at once
         moved = False
-        for i in range(len(order) - 1):
-            above, below = order[i], order[i + 1]
-            if float((below.scores > above.scores).mean()) > most:
-                order[i], order[i + 1], moved = below, above, True
+        for n in range(len(order) - 1):
+            above, below = order[n], order[n + 1]
+            if float((rows[below].scores > rows[above].scores).mean()) > most:
+                order[n], order[n + 1], moved = below, above, True
         if not moved:
             break
-    return tuple(replace(row, rank=place) for place, row in enumerate(order, start=1))
+    return tuple(order)
 
 
 def _strained(modelled: VariantModel, modeller: Modeller) -> tuple[Strain, ...]:
@@ -224,21 +228,19 @@ def _row(
 ) -> Row:
     target, lens = question.judged, question.lens
 
-    def make() -> Row:
+    def make() -> dict[str, Any]:
         basis = Basis(drawn, modelled.variant, modelled.body.mass, target)
         several = scores(basis, lens)
-        return Row(
-            rank=0,
-            modelled=modelled,
-            scores=several,
-            spread=spread_of(several),
-            load=spread_of(drawn.load),
-            criteria=drawn_parts(basis, lens),
-            strains=strained,
-            why=_why(modelled, target, modeller),
-        )
+        return {
+            "scores": several,
+            "spread": spread_of(several),
+            "load": spread_of(drawn.load),
+            "criteria": drawn_parts(basis, lens),
+        }
 
-    return modeller.derived(modelled, ("row", target.key, lens), make)
+    kept = modeller.derived(modelled, ("row", target.key, lens), make)
+    why = _why(modelled, target, modeller)
+    return Row(rank=0, modelled=modelled, strains=strained, why=why, **kept)
 
 
 def _why(modelled: VariantModel, target: Target, modeller: Modeller) -> str:

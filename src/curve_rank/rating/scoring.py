@@ -13,6 +13,7 @@ from curve_rank.arm.arrays import Array
 from curve_rank.rating.criteria import Basis, Criterion
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.spreads import quantiles
 from curve_rank.rating.targets import Target
 
 
@@ -54,13 +55,16 @@ def score_variant(
 
 def drawn_parts(basis: Basis, lens: Lens) -> tuple[CriterionScore, ...]:
     """The medians of the parts over draws, S = (draws,), in the lens's order."""
-    parts = []
-    for key, weight in lens.weights:
-        criterion = lens.criterion(key)
-        value = criterion.value(basis)
-        middle, score = float(np.median(value)), float(np.median(criterion.score(value)))
-        parts.append(CriterionScore(criterion, middle, score, weight))
-    return tuple(parts)
+    used = [(lens.criterion(key), weight) for key, weight in lens.weights]
+    values = [criterion.value(basis) for criterion, _ in used]
+    graded = [criterion.score(value) for (criterion, _), value in zip(used, values, strict=True)]
+    middle = quantiles(np.stack((*values, *graded)), (0.5,))[:, 0].tolist()
+    return tuple(
+        CriterionScore(criterion, value, score, weight)
+        for (criterion, weight), value, score in zip(
+            used, middle[: len(used)], middle[len(used) :], strict=True
+        )
+    )
 
 
 def scores(basis: Basis, lens: Lens) -> Array:

@@ -35,10 +35,19 @@ def tails() -> tuple[float, float]:
 
 
 def spread_of(values: Array) -> Spread:
-    """Of one number over draws, (draws,).
+    """Of one number over draws, (draws,)."""
+    low, median, high = quantiles(values, (tails()[0], 0.5, tails()[1])).tolist()
+    return Spread(median, low, high)
 
-    Quantiles stand where a fresh draw falls below them with just their probability, however few draws there
-    are (Hyndman & Fan's sixth kind).
+
+def quantiles(values: Array, parts: tuple[float, ...]) -> Array:
+    """Quantiles over draws, the last axis, on a last axis of their own.
+
+    They stand where a fresh draw falls below them with just their probability, however few draws there are
+    (Hyndman & Fan's sixth kind; as numpy's method "weibull", several times as quick for few draws).
     """
-    low, median, high = np.quantile(values, (tails()[0], 0.5, tails()[1]), method="weibull")
-    return Spread(float(median), float(low), float(high))
+    rising, count = np.sort(values, axis=-1), values.shape[-1]
+    place = np.clip(np.array(parts) * (count + 1) - 1, 0, count - 1)
+    below = np.minimum(place.astype(np.intp), max(count - 2, 0))
+    above = np.minimum(below + 1, count - 1)
+    return np.asarray(rising[..., below] + (place - below) * (rising[..., above] - rising[..., below]))

@@ -15,10 +15,11 @@ from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import parameter_words, ranking_view
+from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import CautionReason
-from curve_rank.rating.certainty import Certainty, certainty
+from curve_rank.rating.certainty import Certainty, RowCertainty, fixed_certainty
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.ranking import Question, Ranking, Row, rank
@@ -170,7 +171,7 @@ def _view(
     return BoardView(
         asked=asked,
         ranking=ranking,
-        sure=certainty(ranking) if ranking else None,
+        sure=fixed_certainty(ranking, current.modeller()) if ranking else None,
         run=run,
         lenses=current.all_lenses(),
         people=people.people_with_bodies(session, viewer),
@@ -190,7 +191,7 @@ def _page(view: BoardView, template: str = "board") -> str:
         joints=joints(),
         reps_choices=REPS,
         entry=_entry,
-        whisker=whisker,
+        whisker=_whisker,
         parameter_words=parameter_words,
         cannot_tell=about_target(view.asked.question.target),
     )
@@ -206,6 +207,12 @@ def _entry(row: Row, question: Question) -> Markup:
 
     name = ("entry", question.judged.key, question.lens)
     return current.modeller().derived(row.modelled, name, make)
+
+
+def _whisker(row: RowCertainty, rank: int, rows: int) -> Markup:
+    """A whisker; many rows of many questions have the same."""
+    name = ("whisker", row.rank_low, row.rank_high, rank, rows)
+    return current.modeller().once(name, lambda: Markup(svg(whisker(row, rank, rows))))
 
 
 def _listed(items: list[str], nothing: str) -> str:
