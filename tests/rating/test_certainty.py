@@ -30,14 +30,6 @@ def parts() -> dict[str, Readings]:
     return drawn_parts(FEW, 1, 300)
 
 
-def test_adding_a_variant_changes_no_others_scores(ranking: Ranking, parts: dict[str, Readings]) -> None:
-    table = drawn_scores(ranking, parts)
-    fewer = rank(question(), FEW[:-1], Modeller())
-    same = {row.variant.id: i for i, row in enumerate(ranking.rows)}
-    places = [same[row.variant.id] for row in fewer.rows]
-    np.testing.assert_allclose(drawn_scores(fewer, parts), table[:, places])
-
-
 def test_intervals_of_ranks_and_loads_hold_their_share_of_fresh_draws(modeller: Modeller) -> None:
     ranks, loads = [], []
     for target in ("biceps_long", "triceps_long"):

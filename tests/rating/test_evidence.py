@@ -2,18 +2,9 @@
 
 from __future__ import annotations
 
-import pytest
-
-from curve_rank.arm.body import Body
-from curve_rank.catalogue.library import built_in
 from curve_rank.rating.evidence import comparisons, verdicts
 from curve_rank.rating.lenses import lenses
-from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
-
-
-@pytest.fixture(scope="module")
-def everything() -> tuple[VariantModel, ...]:
-    return model_variants(built_in(), Body(), effort=0.75)
+from curve_rank.rating.modelling import Modeller
 
 
 def test_the_long_length_lens_agrees_with_the_published_comparisons_it_can(modeller: Modeller) -> None:
