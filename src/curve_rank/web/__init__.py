@@ -101,6 +101,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         static_version=version_of_static,
     )
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
+    app.jinja_env.filters["number"] = number
     app.jinja_env.filters["lower_first"] = lambda text: text[:1].lower() + text[1:]
     app.context_processor(
         lambda: {
@@ -108,6 +109,13 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
             "open_to_others": current.desk().settings.open_to_others,
         }
     )
+
+
+def number(value: float, digits: int = 0, *, sign: bool = False) -> str:
+    """A value as pages print it: a true minus, and no sign before what rounds to nothing."""
+    shown = f"{value:z.{digits}f}"
+    plus = "+" if sign and float(shown) > 0 else ""
+    return plus + shown.replace("-", "−")
 
 
 def same_query(address: str) -> str:

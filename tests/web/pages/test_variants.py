@@ -9,6 +9,12 @@ from flask.testing import FlaskClient
 from markupsafe import escape
 
 from curve_rank.catalogue.library import built_in
+from curve_rank.web import number
+
+
+@pytest.mark.parametrize(("value", "digits", "shown"), [(-0.3, 0, "0"), (2.5, 1, "+2.5"), (-7.6, 0, "−8")])
+def test_what_rounds_to_nothing_has_no_sign(value: float, digits: int, shown: str) -> None:
+    assert number(value, digits, sign=True) == shown
 
 
 def test_the_catalogue_lists_every_variant_with_its_strip(client: FlaskClient) -> None:
@@ -27,7 +33,8 @@ def test_each_has_a_page_with_intervals_faults_and_neighbours(client: FlaskClien
     assert "nan" not in below_the_random_token.replace("dominan", "")
     view = client.get(f"/variants/{variant.id}.json").get_json()
     assert {f["name"] for f in view["faults"]} == {f.name for f in variant.faults}
-    assert all(f'<td class="num">{f["score_change"]:+.0f}</td>' in page.text for f in view["faults"])
+    costs = (number(f["score_change"], sign=True) for f in view["faults"])
+    assert all(f'<td class="num">{cost}</td>' in page.text for cost in costs)
     assert all(one["low"] <= one["value"] <= one["high"] for one in view["intervals"])
     assert len(view["neighbours"]) == 5
     assert len(view["complements"]) == 3
