@@ -26,6 +26,9 @@ TALLEST = 1.25
 TOUCH = 2.2
 """Half the size of the mark where the set ends."""
 
+HALF_WORD = 42.0
+"""Half the width of the words over the notch; they stand above whatever the lines do."""
+
 
 @dataclass(frozen=True)
 class _Paper:
@@ -143,7 +146,7 @@ def _on_paper(x: Array, y: Array, top: float) -> str:
 def _labels(modelled: VariantModel, paper: _Paper, hard: float) -> list[Label]:
     left, right, foot = paper.left, paper.right, paper.height - 3
     peak = float(paper.down(np.array(1.0)))
-    anchor, nudge = ("start", 8) if hard < (left + right) / 2 else ("end", -8)
+    above = min(max(hard, left + HALF_WORD), right - HALF_WORD)
     word = f"hard spot {modelled.readings.hard_spot:.0f}°"
     return [
         Label("strip-text", left - 5, peak + 4, "100%", "end"),
@@ -153,7 +156,7 @@ def _labels(modelled: VariantModel, paper: _Paper, hard: float) -> list[Label]:
         Label(
             "strip-text", (left + right) / 2, foot, "shape: the load asks · line: muscles can give", "middle"
         ),
-        Label("strip-text strip-strong", hard + nudge, peak - 4, word, anchor),
+        Label("strip-text strip-strong", above, paper.top - 4, word, "middle"),
     ]
 
 
