@@ -38,8 +38,8 @@ LEAST_ROOT = 1e-5
 """A multiplier's root below this has the slope it has here."""
 LEAST_DRIVE = 1e-2
 """A drive below this is as free as one of this size when the first multipliers are guessed."""
-WHOLE_STEPS = 2
-"""Whole Newton steps that nearly every problem ends with; one more above exponent 2."""
+WHOLE_STEPS, WHOLE_STEPS_OF_ROOTS = 2, 5
+"""Whole Newton steps that nearly every problem ends with, at exponent 2 and above it."""
 
 
 @dataclass(frozen=True)
@@ -84,16 +84,21 @@ def share_load(
         raise ValueError(f"shapes disagree: {matrix.shape}, {demand.shape}, {cost.shape}")
     acts: BoolArray = np.asarray(matrix.any(axis=2))
     order = np.argsort(_side_by_side(acts), kind="stable")
-    bounds = (cost[order, None], 1 / cost[order, None], low[order, None], high[order, None])
+    weight, lowest, highest = cost[order, None], low[order, None], high[order, None]
     spans = tuple(_span(row[order]) for row in acts)
     drives = np.empty((columns, problems))
     feasible = np.zeros(problems, dtype=bool)
 
     def solve(part: slice | Index, method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
-        rows = tuple(row[:, part][order[span]] for row, span in zip(matrix, spans, strict=True))
+        power = _common(exponents[part])
+        unit = weight ** (-1 / power)
+        rows = tuple(row[:, part][order[s]] for row, s in zip(matrix, spans, strict=True))
+        for row, s in zip(rows, spans, strict=True):
+            row *= unit[s]
         found, feasible[part] = method(
-            _Block(rows, spans, demand[:, part], *bounds, _common(exponents[part]))
+            _Block(rows, spans, demand[:, part], lowest / unit, highest / unit, power)
         )
+        found *= unit
         if isinstance(part, slice):
             drives[order, part] = found
         else:
@@ -126,13 +131,14 @@ def _span(acts: BoolArray) -> slice:
 
 @dataclass(frozen=True)
 class _Block:
-    """Problems solved together; `spans` is the stretch of columns each row keeps, `ease` is 1/cost."""
+    """Problems solved together, drives in units in which the sum to be least has no weights.
+
+    `spans` is the stretch of columns each row keeps; the bounds are (columns, 1 or problems).
+    """
 
     rows: tuple[Array, ...]
     spans: tuple[slice, ...]
     asked: Array
-    cost: Array
-    ease: Array
     low: Array
     high: Array
     exponent: Array
@@ -140,8 +146,11 @@ class _Block:
     def only(self, chosen: Index) -> _Block:
         """The block with some of its problems."""
         rows = tuple(np.ascontiguousarray(row[:, chosen]) for row in self.rows)
-        exponent = self.exponent if self.exponent.size == 1 else self.exponent[chosen]
-        return replace(self, rows=rows, asked=self.asked[:, chosen], exponent=exponent)
+        block = replace(self, rows=rows, asked=self.asked[:, chosen])
+        if self.exponent.size == 1:
+            return block
+        low, high = self.low[:, chosen], self.high[:, chosen]
+        return replace(block, low=low, high=high, exponent=self.exponent[chosen])
 
     @property
     def squares(self) -> bool:
@@ -153,12 +162,11 @@ class _Block:
         return roots if self.squares else np.copysign(np.abs(roots) ** (self.exponent - 1), roots)
 
     def pull(self, multipliers: Array) -> Array:
-        """What multipliers ask of each column over its cost, shape (columns, problems)."""
-        pull = np.zeros((self.cost.shape[0], multipliers.shape[1]))
+        """What multipliers ask of each column, shape (columns, problems)."""
+        pull = np.zeros((self.low.shape[0], multipliers.shape[1]))
         np.multiply(multipliers[0], self.rows[0], out=pull[self.spans[0]])
         for multiplier, row, span in zip(multipliers[1:], self.rows[1:], self.spans[1:], strict=True):
             pull[span] += multiplier * row
-        pull *= self.ease
         return pull
 
     def root_of(self, pull: Array) -> Array:
@@ -177,8 +185,7 @@ class _Block:
 
     def within(self, free: Array) -> Array:
         """Drives brought inside their bounds."""
-        drive = np.maximum(free, self.low)
-        return np.minimum(drive, self.high, out=drive)
+        return np.clip(free, self.low, self.high)
 
     def gap(self, drive: Array) -> Array:
         """What the balances still lack, shape (rows, problems)."""
@@ -193,48 +200,43 @@ class _Block:
     def step(self, roots: Array, gap: Array, pull: Array, free: Array, damping: Array | float = 0.0) -> Array:
         """A Newton step of the roots, which call for `pull` and `free`, against the gap they leave."""
         if self.squares:
-            return self.newton_step(gap, self.off_bounds(free) * self.ease, damping)
+            return self.newton_step(gap, self.off_bounds(free), damping)
         size, power = np.abs(roots), self.exponent - 1
         near = np.copysign(np.maximum(size, LEAST_ROOT), roots)
         small = np.flatnonzero((size < LEAST_ROOT).any(axis=0)).astype(np.intp)
         if small.size:
             pull, free = pull.copy(), free.copy()
             pull[:, small], free[:, small] = self.only(small).called(near[:, small])
-        weight = self.off_bounds(free) * free / np.where(pull == 0, 1.0, power * pull) * self.ease
+        weight = self.off_bounds(free) * free / np.where(pull == 0, 1.0, power * pull)
         return self.newton_step(gap, weight, damping) / (power * np.abs(near) ** (power - 1))
 
-    def off_bounds(self, drive: Array) -> BoolArray:
-        """Which drives are off their bounds."""
-        return np.asarray((drive > self.low) & (drive < self.high))
+    def off_bounds(self, drive: Array) -> Array:
+        """1 for drives off their bounds, else 0."""
+        return ((drive > self.low) & (drive < self.high)).astype(float)
 
     def first_guess(self) -> Array:
         """Roots as if exactly those columns worked that do not oppose the first balance."""
-        helps = np.ones((self.cost.shape[0], self.asked.shape[1]))
+        helps = np.ones((self.low.shape[0], self.asked.shape[1]))
         helps[self.spans[0]] = self.rows[0] * self.asked[0] >= 0
-        guess = self.newton_step(self.asked, helps * self.ease)
+        guess = self.newton_step(self.asked, helps)
         if self.squares:
             return guess
         # The balances again, each drive's power taken as a straight line through the drive of that guess.
         drive, power = self.within(self.pull(guess)), self.exponent - 1
         free = self.off_bounds(drive)
-        weight = free * self.ease / (power * np.maximum(np.abs(drive), LEAST_DRIVE) ** (power - 1))
+        weight = free / (power * np.maximum(np.abs(drive), LEAST_DRIVE) ** (power - 1))
         found = self.newton_step(self.gap(np.where(free, drive * (1 - 1 / power), drive)), weight)
         return np.copysign(np.abs(found) ** (1 / power), found)
 
     def spent(self, drive: Array) -> Array:
-        """Σ c |x|ᵖ / p of each problem."""
+        """Σ |x|ᵖ / p of each problem."""
         size = np.abs(drive)
         powers = drive * drive if self.squares else size * size * size ** (self.exponent - 2)
-        return np.asarray((self.cost * powers).sum(axis=0) / self.exponent)
+        return np.asarray(powers.sum(axis=0) / self.exponent)
 
     def row_sizes(self) -> Array:
-        """Σ a²/c of each row, over all columns, shape (rows, problems)."""
-        return np.stack(
-            [
-                np.einsum("kn,kn->n", row * self.ease[span], row) + 1e-12
-                for row, span in zip(self.rows, self.spans, strict=True)
-            ]
-        )
+        """Σ a² of each row, over all columns, shape (rows, problems)."""
+        return np.stack([np.einsum("kn,kn->n", row, row) + 1e-12 for row in self.rows])
 
     def newton_step(self, gap: Array, weight: Array, damping: Array | float = 0.0) -> Array:
         """Solve (A W Aᵀ + damping) step = gap for each problem by Cholesky's method, written out.
@@ -286,28 +288,24 @@ def _overlap(first: Array, first_span: slice, second: Array, second_span: slice)
 
 def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
     """A few whole Newton steps after a guess: enough for nearly all problems."""
-    roots = block.first_guess()
-    pull, free = block.called(roots)
-    drives = block.within(free)
-    gap = block.gap(drives)
-    feasible = block.balanced(gap)
-    for _ in range(WHOLE_STEPS if block.squares else WHOLE_STEPS + 3):
-        left = np.flatnonzero(~feasible).astype(np.intp)
-        if not left.size:
-            break
-        if left.size == feasible.size:
-            roots += block.step(roots, gap, pull, free)
-            pull, free = block.called(roots)
-            drives = block.within(free)
-            gap = block.gap(drives)
-            feasible = block.balanced(gap)
-            continue
-        rest = block.only(left)
-        some = roots[:, left] + rest.step(*(part[:, left] for part in (roots, gap, pull, free)))
-        pull[:, left], again = rest.called(some)
-        free[:, left], drives[:, left] = again, rest.within(again)
-        roots[:, left], gap[:, left] = some, rest.gap(drives[:, left])
-        feasible[left] = rest.balanced(gap[:, left])
+    count = block.asked.shape[1]
+    drives, feasible = np.empty((block.low.shape[0], count)), np.zeros(count, dtype=bool)
+    roots, all_ = block.first_guess(), np.arange(count)
+    open_: slice | Index = slice(None)
+    steps = WHOLE_STEPS if block.squares else WHOLE_STEPS_OF_ROOTS
+    for left_to_take in reversed(range(steps + 1)):
+        pull, free = block.called(roots)
+        drive = block.within(free)
+        gap = block.gap(drive)
+        done = block.balanced(gap)
+        if done.any() or not left_to_take:
+            drives[:, open_], feasible[open_] = drive, done
+            if done.all() or not left_to_take:
+                break
+            still = np.flatnonzero(~done).astype(np.intp)
+            open_, block = all_[open_][still], block.only(still)
+            roots, gap, pull, free = (part[:, still] for part in (roots, gap, pull, free))
+        roots = roots + block.step(roots, gap, pull, free)
     return drives, feasible
 
 
@@ -318,7 +316,7 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
     where one succeeds. A problem leaves when it balances, or when the dual proves it infeasible.
     """
     count = block.asked.shape[1]
-    drives, feasible = np.empty((block.cost.shape[0], count)), np.zeros(count, dtype=bool)
+    drives, feasible = np.empty((block.low.shape[0], count)), np.zeros(count, dtype=bool)
     dearest = np.broadcast_to(block.spent(np.maximum(np.abs(block.low), block.high)), (count,))
     open_, sizes = np.arange(count), block.row_sizes()
     base = np.zeros_like(block.asked)
