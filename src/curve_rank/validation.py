@@ -79,6 +79,8 @@ def seen(text: str) -> str:
     ValueError
         For control characters but line ends and tabs, and for marks that turn the direction of writing.
     """
+    if text.isprintable():  # nearly always, and then nothing unseen is among it
+        return text
     for character in text:
         what = UNSEEN.get(unicodedata.category(character)) if character not in "\n\t\r" else None
         if what or character in TURNING:

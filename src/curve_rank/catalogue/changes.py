@@ -27,6 +27,20 @@ def changed(variant: Variant, changes: tuple[Change, ...]) -> Variant:
     return validate_variant(data, name="set")
 
 
+def value_at(variant: Variant, field: str) -> Any:
+    """What stands at a dotted path of the document.
+
+    Raises
+    ------
+    BadInputError
+        When there is no such field.
+    """
+    place: Any = variant.model_dump(mode="json")
+    for step in field.split("."):
+        place = _step(place, step, field)
+    return place
+
+
 def parse_setting(text: str) -> Change:
     """A change from "path=value" as typed on the command line or in an address.
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from curve_rank.catalogue.schema import Variant
+from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.validation import from_validation
 
@@ -90,6 +90,14 @@ def plain_data(text: str, *, name: str) -> Any:
         return json.loads(text) if is_json else tomllib.loads(text)
     except (ValueError, RecursionError) as error:  # numbers of thousands of digits are a plain ValueError
         raise BadInputError(name, "unreadable", f"a TOML or JSON document ({error})") from error
+
+
+def validate_fault(data: Any, *, name: str = "fault") -> OwnFault:
+    """A fault of one's own from plain data; errors as in `parse_variant`."""
+    try:
+        return OwnFault.model_validate(data)
+    except ValidationError as error:
+        raise from_validation(error, name, OwnFault) from error
 
 
 def validate_variant(data: Any, *, name: str = "variant") -> Variant:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import re
 from collections.abc import Mapping
 from functools import cached_property
 from itertools import pairwise
@@ -234,6 +235,25 @@ class Fault(Part):
     name: Annotated[Short, Field(description="The fault in a few words")]
     cue: Annotated[Text, Field(description="What to say against it")]
     changes: Annotated[tuple[Change, ...], Field(min_length=1, max_length=12, description="All at once")]
+
+    @property
+    def key(self) -> str:
+        """Its name in addresses: the name's plain letters and digits."""
+        return re.sub(r"[^a-z0-9]+", "-", self.name.lower()).strip("-")
+
+
+class OwnFault(Fault):
+    """A fault of one's own, kept beside the variant it is of."""
+
+    schema_version: Annotated[Literal[1], Field(description="The version of this form of document")] = 1
+    variant: Annotated[
+        str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60, description="Of which variant")
+    ]
+
+    @property
+    def plain(self) -> Fault:
+        """As it stands among a variant's faults."""
+        return Fault(name=self.name, cue=self.cue, changes=self.changes)
 
 
 _HAS_HAND_PATH = {"required": ["hand_path"], "properties": {"hand_path": {"type": "object"}}}
