@@ -53,6 +53,25 @@ class Tempo:
         if self.total > LONGEST:
             raise BadInputError("tempo", f"{self.total:g} s", f"a rep of at most {LONGEST:g} s")
 
+    @classmethod
+    def parse(cls, text: str, field: str = "tempo") -> Tempo:
+        """A tempo from "lower-pause-lift-squeeze" in seconds, as in 3-1-1-0; `field` is what it was typed in.
+
+        Raises
+        ------
+        BadInputError
+        """
+        try:
+            lower, pause, lift, squeeze = (float(part) for part in text.split("-"))
+        except ValueError as error:
+            raise BadInputError(field, text, "four numbers of seconds, as in 3-1-1-0") from error
+        return cls(lower, pause, lift, squeeze)
+
+    @property
+    def text(self) -> str:
+        """As `parse` reads it."""
+        return "-".join(f"{getattr(self, name):g}" for name in PHASES)
+
     @property
     def total(self) -> float:
         """Time of one rep [s]."""

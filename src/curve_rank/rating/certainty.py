@@ -15,7 +15,7 @@ from curve_rank.rating.criteria import Basis
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.ranking import Ranking
 from curve_rank.rating.scoring import scores
-from curve_rank.rating.spreads import interval, tails
+from curve_rank.rating.spreads import interval, quantiles, tails
 
 MOST_SENSITIVITIES = 5
 FEWEST_FOR_SENSITIVITY = 20
@@ -124,7 +124,7 @@ def certainty(ranking: Ranking, drawn: dict[str, Readings] | None = None, *, see
     table = drawn_scores(ranking, drawn) if drawn else np.stack([row.scores for row in ranking.rows], axis=1)
     ranks, beats = ranks_of(table), _chances(table)
     ties = _ties(beats)
-    low, high = np.quantile(table, tails(), axis=0, method="weibull")
+    low, high = quantiles(table.T, tails()).T
     rows = []
     for i, row in enumerate(ranking.rows):
         rank_low, rank_high = rank_interval(ranks[:, i])

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
@@ -16,6 +17,9 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.rating.modelling import Modeller, content_keys, trunk_held
 from curve_rank.rating.rep_of_variant import rep_setup
+
+Draw = Callable[[tuple[Variant, ...]], tuple[Readings, ...]]
+"""Makes, or finds, the fixed draws of variants for one body and effort."""
 
 FEWEST_DRAWS, MOST_DRAWS = 20, 5000
 DRAW_SAMPLES, FIXED_SAMPLES = 31, 21
@@ -85,14 +89,13 @@ def check_draws(draws: int, seed: int) -> None:
         raise BadInputError("seed", seed, "a whole number from 0 to 4294967295")
 
 
-def model_draws(task: DrawTask, arms: tuple[ArmDraw, ...] = ()) -> Readings:
+def model_draws(task: DrawTask) -> Readings:
     """The readings of every draw; S is (draws, variants).
 
-    The same task gives the same numbers in any process on any machine. `arms` are the task's draws of the
-    arm, where they have been made already.
+    The same task gives the same numbers in any process on any machine.
     """
     lots = task.prepared().lots
-    drawn = arms or tuple(arm_draw(deviates(task.seed, n), task.body) for n in range(task.start, task.stop))
+    drawn = tuple(_arm(task.seed, n, task.body) for n in range(task.start, task.stop))
     size = max(1, TOGETHER // len(task.variants))
     rows: list[Readings] = []
     for first in range(0, len(drawn), size):
@@ -109,7 +112,7 @@ def fixed_draws(
 
     def make(missing: dict[str, Variant]) -> dict[str, Readings]:
         task = DrawTask(tuple(missing.values()), body, effort, FIXED, 0, FIXED_DRAWS)
-        drawn = model_draws(task, _fixed_arms(body, modeller))
+        drawn = model_draws(task)
         return {key: drawn.of(i).in_single() for i, key in enumerate(missing)}
 
     keys = fixed_keys(variants, body, effort)
@@ -131,13 +134,18 @@ def undrawn(
     return tuple(v for key, v in zip(keys, variants, strict=True) if key not in kept)
 
 
-def _fixed_arms(body: Body, modeller: Modeller) -> tuple[ArmDraw, ...]:
-    """The arms of the fixed draws: heads are drawn once, whoever's body they stand in."""
-    values = [deviates(FIXED, n) for n in range(FIXED_DRAWS)]
-    arms = modeller.once(
-        ("fixed arms", parameter_set().fingerprint), lambda: tuple(arm_draw(v, Body()) for v in values)
-    )
-    return tuple(with_body(arm, v, body) for arm, v in zip(arms, values, strict=True))
+def _arm(seed: int, draw: int, body: Body) -> ArmDraw:
+    """One draw of the arm; heads of the fixed ones are drawn once a process, whoever's body they are in."""
+    values = deviates(seed, draw)
+    if seed != FIXED:
+        return arm_draw(values, body)
+    return with_body(_fixed_arm(parameter_set().fingerprint, draw), values, body)
+
+
+@lru_cache(maxsize=FIXED_DRAWS)
+def _fixed_arm(_fingerprint: str, draw: int) -> ArmDraw:
+    """A fixed draw in the default body; all together hold some 20 MB."""
+    return arm_draw(deviates(FIXED, draw), Body())
 
 
 def _of_lot(lot: Lot, arms: Sequence[ArmDraw], effort: float) -> list[Readings]:

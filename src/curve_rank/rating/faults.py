@@ -58,7 +58,9 @@ def fault_costs(
             costs.append(FaultCost(fault, 0.0, "", str(wrong)))
             continue
         score, _ = score_variant(wrong, target, lens)
-        costs.append(FaultCost(fault, round(score - right, 2) + 0.0, _words(modelled, wrong, target)))
+        costs.append(
+            FaultCost(fault, round(score - right, 2) + 0.0, changes_in_words(modelled, wrong, target))
+        )
     return tuple(sorted(costs, key=lambda c: c.score_change))
 
 
@@ -75,7 +77,7 @@ def _with_faults(modelled: VariantModel, effort: float) -> list[VariantModel | C
     return [one if isinstance(one, CurveRankError) else next(models) for one in found]
 
 
-def _words(right: VariantModel, wrong: VariantModel, target: Target) -> str:
+def changes_in_words(right: VariantModel, wrong: VariantModel, target: Target) -> str:
     """The changes a teacher would point at."""
     before, after = right.readings, wrong.readings
     head = target.heads[0]

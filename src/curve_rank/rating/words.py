@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Protocol
 
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.catalogue.line_kinds import BodyWeightLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import VariantModel
@@ -19,6 +20,14 @@ LINKS = {
     "shoulder": {"flexors": "the shoulder", "extensors": "the shoulder"},
 }  # fmt: skip
 FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "quarter"), (0.415, "third"))
+
+
+def chance_words(chance: float) -> str:
+    """How sure a difference is, in a word or two."""
+    for least, words in ((0.95, "surely"), (0.85, "very likely")):
+        if chance >= least:
+            return words
+    return "likely" if chance >= parameter_set().number("certainty.resolved") else "too close to call"
 
 
 def why(modelled: VariantModel, target: Target) -> str:

@@ -1,0 +1,73 @@
+"""How far a change goes: where a set-up cannot be, the nearest on the way there that can."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Generic, TypeVar
+
+from curve_rank.catalogue.changes import changed, value_at
+from curve_rank.catalogue.schema import Change, Variant
+from curve_rank.errors import CurveRankError
+
+HALVINGS = 6
+
+
+Checked = TypeVar("Checked")
+
+
+@dataclass(frozen=True)
+class Reached(Generic[Checked]):
+    """The changes that were made, what their check gave, and why not all the way where they were not."""
+
+    changes: tuple[Change, ...]
+    checked: Checked
+    problem: str = ""
+
+
+def as_far_as(
+    variant: Variant,
+    made: tuple[Change, ...],
+    wanted: tuple[Change, ...],
+    check: Callable[[Variant], Checked],
+) -> Reached[Checked]:
+    """Make changes, or go towards them until the set-up can no longer be.
+
+    Parameters
+    ----------
+    variant : Variant
+        As saved.
+    made : tuple of Change
+        Made before; with them the set-up can be.
+    wanted : tuple of Change
+        Made now, numbers all the same part of their way.
+    check : callable
+        What a set-up is checked by; raises where it cannot be.
+
+    Raises
+    ------
+    CurveRankError
+        When the set-up cannot be even before, or what is wanted is no number.
+    """
+    kept = tuple(change for change in made if change.field not in {w.field for w in wanted})
+    try:
+        return Reached(kept + wanted, check(changed(variant, kept + wanted)))
+    except CurveRankError as error:
+        before = changed(variant, made)
+        ways = [(w, value_at(before, w.field)) for w in wanted]
+        if not all(isinstance(w.set, float) and isinstance(start, int | float) for w, start in ways):
+            raise
+        best, checked = made, check(before)
+        low, high = 0.0, 1.0
+        for _ in range(HALVINGS):
+            part = (low + high) / 2
+            step = tuple(
+                Change(field=w.field, set=round(start + part * (float(w.set or 0.0) - start), 2))
+                for w, start in ways
+            )
+            try:
+                checked = check(changed(variant, kept + step))
+                low, best = part, kept + step
+            except CurveRankError:
+                high = part
+        return Reached(best, checked, str(error))
