@@ -45,7 +45,7 @@ def test_dots_lie_on_their_lines_and_names_stand_apart(name: str) -> None:
 
 def test_a_ghost_stands_behind_and_stretches_the_scale() -> None:
     light, heavy = modelled("standing-dumbbell-curl"), modelled("standing-barbell-curl")
-    alone, before = curves(light), curves(light, heavy)
+    alone, before = curves(light), curves(light, (heavy,))
     ghosts = [s for s in before.picture.shapes if isinstance(s, Path) and "curve-ghost" in s.role]
     assert len(ghosts) == len(before.dots)
     assert not any("curve-ghost" in getattr(s, "role", "") for s in alone.picture.shapes)

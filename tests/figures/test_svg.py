@@ -39,8 +39,8 @@ def pictures() -> dict[str, Picture]:
         "weight": part_bar("weight", 0.4),
         "swatch": swatch("brachialis"),
         "whisker": whisker(RowCertainty("x", 3, 17, 40.0, 60.0, 0.6, 1), 6, 80),
-        "figure": figure(m).at(m.hard, ghost=figure(modelled("chin-up"))),
-        "curves": curves(m, modelled("pad-30-dumbbell-curl")).picture,
+        "figure": figure(m).at(m.hard, ghosts=(figure(modelled("chin-up")),)),
+        "curves": curves(m, (modelled("pad-30-dumbbell-curl"),)).picture,
     }
 
 

@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 
 from curve_rank.arm.arrays import Array
-from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, line
+from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, line, true_minus
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 
@@ -35,7 +35,7 @@ class Series:
 
 
 @dataclass(frozen=True)
-class _Panel:
+class Panel:
     """One panel: its curves, the faint ones first, and its scale, from a value to its place on the paper."""
 
     title: str
@@ -80,16 +80,22 @@ class Curves:
         return {"x": self.x, "dots": self.dots}
 
 
-def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
+def curves(
+    modelled: VariantModel, ghosts: tuple[VariantModel, ...] = (), head: str = "", names: str = ""
+) -> Curves:
     """The curves of one modelled rep.
 
     Parameters
     ----------
     modelled : VariantModel
-    ghost : VariantModel, optional
+    ghosts : tuple of VariantModel
         Whose curves stand faintly behind.
+    head : str
+        The one head whose drive and length ghosts show; all of them where it is empty.
+    names : str
+        A letter a ghost, written where its curves begin; none where it is empty.
     """
-    panels = _panels(modelled, ghost)
+    panels = _panels(modelled, ghosts, head)
     count = modelled.along("demand").size
     x = np.linspace(LEFT, WIDTH - RIGHT, count)
     bottom = len(panels) * (PANEL + GAP) - 2
@@ -97,7 +103,8 @@ def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
     across = "M" + "L".join(f"{place:.1f} %.1f" for place in x.tolist())
     shapes: list[Shape] = []
     for n, panel in enumerate(panels):
-        shapes += _panel_shapes(panel, across, modelled.told_slack if n == 0 else (), modelled.told_slack)
+        shapes += panel_shapes(panel, across, modelled.told_slack if n == 0 else (), modelled.told_slack)
+        shapes += _ghost_names(panel, names, len(ghosts))
     shapes += _rep_axis(modelled, bottom)
     cursor = line("curve-cursor", float(x[hard]), TOP - 4, float(x[hard]), bottom, key="cursor")
     keyed = [one for panel in panels for one in panel.keyed()]
@@ -118,6 +125,14 @@ def curves(modelled: VariantModel, ghost: VariantModel | None = None) -> Curves:
     )
 
 
+def head_names(group: str) -> dict[str, str]:
+    """What a group's heads are called beside their curves."""
+    return {
+        head: targets()[head].name.lower().removeprefix("biceps ").removeprefix("triceps ")
+        for head in targets()[group].heads
+    }
+
+
 def nice_ticks(low: float, high: float, about: int = 4) -> tuple[float, ...]:
     """Round numbers, some `about` steps of 1, 2 or 5 times a power of ten, that hold low and high."""
     span = max(high - low, 1e-9)
@@ -127,17 +142,22 @@ def nice_ticks(low: float, high: float, about: int = 4) -> tuple[float, ...]:
     return tuple(round(n * step, 10) for n in range(first, max(last, first + 1) + 1))
 
 
-def _panels(modelled: VariantModel, ghost: VariantModel | None) -> list[_Panel]:
+def _panels(modelled: VariantModel, ghosts: tuple[VariantModel, ...], head: str) -> list[Panel]:
     result = []
-    old = _series(ghost) if ghost else [()] * 4
+    old = [_series(ghost) for ghost in ghosts]
     for n, (title, new) in enumerate(zip(TITLES, _series(modelled), strict=True)):
-        faint = tuple(replace(s, key="", role=f"curve-ghost {s.role}") for s in old[n])
+        faint = tuple(
+            replace(s, key="", role=f"curve-ghost {s.role}")
+            for ghost in old
+            for s in ghost[n]
+            if not head or s.key in ("demand", "effort", f"drive-{head}", f"length-{head}")
+        )
         series = (*faint, *new)
         every = np.concatenate([s.values for s in series])
         # What is told in percent is drawn on a scale of a hundred; a moment that reverses goes below 0.
         low = min(0.0, float(every.min())) if n == 0 else 0.0
         high = max(0.0 if n == 0 else 100.0, float(every.max()))
-        result.append(_Panel(title, TOP + n * (PANEL + GAP), series, nice_ticks(low, high)))
+        result.append(Panel(title, TOP + n * (PANEL + GAP), series, nice_ticks(low, high)))
     return result
 
 
@@ -151,9 +171,7 @@ TITLES = (
 
 def _series(modelled: VariantModel) -> list[tuple[Series, ...]]:
     heads = targets()[modelled.variant.group].heads
-    names = {
-        head: targets()[head].name.lower().removeprefix("biceps ").removeprefix("triceps ") for head in heads
-    }
+    names = head_names(modelled.variant.group)
     return [
         (
             Series("strength", "curve-strength", "can give", modelled.along("strength")),
@@ -167,8 +185,8 @@ def _series(modelled: VariantModel) -> list[tuple[Series, ...]]:
     ]
 
 
-def _panel_shapes(
-    panel: _Panel, across: str, named: tuple[tuple[float, float], ...], slack: tuple[tuple[float, float], ...]
+def panel_shapes(
+    panel: Panel, across: str, named: tuple[tuple[float, float], ...], slack: tuple[tuple[float, float], ...]
 ) -> list[Shape]:
     """A panel's slack, scale, curves and names; `across` is a path's text that lacks its places down."""
     left, right = LEFT, WIDTH - RIGHT
@@ -186,7 +204,7 @@ def _panel_shapes(
     heights = panel.y(np.array(panel.ticks)).tolist()
     shapes.append(Path("curve-axis", "".join(f"M{left:g} {y:.1f}H{right:g}" for y in heights)))
     for tick, y in zip(panel.ticks, heights, strict=True):
-        shapes.append(Label("curve-text", left - 5, y + 4, f"{tick:g}".replace("-", "−"), "end"))
+        shapes.append(Label("curve-text", left - 5, y + 4, true_minus(f"{tick:g}"), "end"))
     shapes.append(line("curve-domain", left, panel.top, left, panel.top + PANEL))
     shapes.append(Label("curve-title", left, panel.top - 6, panel.title))
     for s, down in zip(panel.series, panel.down, strict=True):
@@ -194,7 +212,7 @@ def _panel_shapes(
     return shapes + _names(panel, right)
 
 
-def _names(panel: _Panel, right: float) -> list[Shape]:
+def _names(panel: Panel, right: float) -> list[Shape]:
     """Each curve's name beside its end, pushed apart where they would stand on each other."""
     ends = sorted((down[-1], s.name) for s, down in panel.keyed())
     at: list[float] = []
@@ -202,6 +220,17 @@ def _names(panel: _Panel, right: float) -> list[Shape]:
         at.append(max(y, at[-1] + LINE_SPACE) if at else y)
     over = max(0.0, at[-1] - (panel.top + PANEL - 4))
     return [Label("curve-name", right + 6, y - over + 4, name) for y, (_, name) in zip(at, ends, strict=True)]
+
+
+def _ghost_names(panel: Panel, names: str, ghosts: int) -> list[Shape]:
+    """A letter where each ghost's curve begins, where each has but one curve in the panel."""
+    faint = [down for s, down in zip(panel.series, panel.down, strict=True) if not s.key]
+    if not names or len(faint) != ghosts:
+        return []
+    return [
+        Label("curve-ghost-name", LEFT + 3 + 11 * n, down[0] - 3, name)
+        for n, (name, down) in enumerate(zip(names, faint, strict=False))
+    ]
 
 
 def _rep_axis(modelled: VariantModel, bottom: float) -> list[Shape]:
@@ -213,7 +242,7 @@ def _rep_axis(modelled: VariantModel, bottom: float) -> list[Shape]:
     shapes: list[Shape] = [Path("curve-domain", f"M{left} {bottom}H{right}{marks}")]
     for n, x in enumerate(places):
         part = n / (ENDS - 1)
-        words = f"{angle[round(part * (angle.size - 1))]:.0f}°".replace("-", "−")
+        words = true_minus(f"{angle[round(part * (angle.size - 1))]:.0f}°")
         shapes.append(Label("curve-text", x, bottom + 15, words, "middle"))
     joint = modelled.variant.coordinate
     return [

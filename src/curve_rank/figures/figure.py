@@ -63,15 +63,15 @@ class Figure:
     lever: tuple[tuple[int, int, float | None], ...]
     angle: tuple[float, ...]
 
-    def at(self, frame: int, *, whole: bool = False, ghost: Figure | None = None) -> Picture:
-        """One frame as a picture; a `ghost`'s outlines lie faintly over it."""
+    def at(self, frame: int, *, whole: bool = False, ghosts: tuple[Figure, ...] = ()) -> Picture:
+        """One frame as a picture; ghosts' outlines lie faintly over it."""
         box = self.whole if whole else self.near
         paths: list[Shape] = [
             Path(s.role, s.at(frame), s.key, self.opacity[s.key][frame] if s.key in self.opacity else None)
             for s in self.shapes
         ]
         outlined = tuple(
-            Path("fig-ghost", s.at(frame)) for s in (ghost.shapes if ghost else ()) if s.key in OUTLINED
+            Path("fig-ghost", s.at(frame)) for ghost in ghosts for s in ghost.shapes if s.key in OUTLINED
         )
         x, y, centimetres = self.lever[frame]
         size = self.text_size(box)
@@ -89,14 +89,23 @@ class Figure:
             scaled=True,
         )
 
+    def outlines(self) -> dict[str, Any]:
+        """For the page's script: what a ghost shows, in every frame."""
+        shown = [s for s in self.shapes if s.key in OUTLINED]
+        return {"view": self.view, "frames": [[s.at(n) for s in shown] for n in range(len(self.angle))]}
+
     @staticmethod
     def text_size(box: Box) -> int:
         """Size of writing for a view box."""
         return round(TEXT_SHARE * max(box[2], box[3]))
 
-    def as_data(self) -> dict[str, Any]:
-        """For the page's script: path data that never changes, and that of every frame."""
+    def as_data(self, only: int | None = None) -> dict[str, Any]:
+        """For the page's script: path data that never changes, and that of every frame.
+
+        `only` says which frame it is, where one was made alone.
+        """
         moving = [s for s in self.shapes if len(s.frames) > 1]
+        first = only or 0
         return {
             "view": self.view,
             "box": self.near,
@@ -105,13 +114,14 @@ class Figure:
             "whole_text": self.text_size(self.whole),
             "shapes": [{"key": s.key, "role": s.role} for s in self.shapes],
             "fixed": {s.key: s.frames[0] for s in self.shapes if len(s.frames) == 1},
-            "frames": [{s.key: s.frames[n] for s in moving} for n in range(len(self.angle))],
-            "opacity": self.opacity,
-            "lever": self.lever,
+            "frames": {n + first: {s.key: s.frames[n] for s in moving} for n in range(len(self.angle))},
+            "opacity": {key: dict(enumerate(row, first)) for key, row in self.opacity.items()},
+            "lever": dict(enumerate(self.lever, first)),
+            "alone": only is not None,
         }
 
 
-def figure(modelled: VariantModel, view: str = "") -> Figure:
+def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> Figure:
     """The figure of one modelled rep.
 
     Parameters
@@ -119,6 +129,8 @@ def figure(modelled: VariantModel, view: str = "") -> Figure:
     modelled : VariantModel
     view : str
         "side", "front" or "top"; empty for the one that shows most.
+    only : int, optional
+        The one frame that is made, where the others are not wanted.
 
     Raises
     ------
@@ -127,7 +139,7 @@ def figure(modelled: VariantModel, view: str = "") -> Figure:
     view = view or best_view(modelled.variant)
     if view not in VIEWS:
         raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
-    scene, floor = Projection(modelled, view), None if view == "top" else 0.0
+    scene, floor = Projection.of_model(modelled, view, only), None if view == "top" else 0.0
     pull = implement.pull_of(scene)
     shapes = (
         *furniture.furniture(scene),
@@ -146,7 +158,7 @@ def figure(modelled: VariantModel, view: str = "") -> Figure:
         shapes=shapes,
         opacity=person.opacity(scene),
         lever=_lever_labels(scene, pull),
-        angle=tuple(modelled.along("angle").tolist()),
+        angle=tuple(scene.along("angle").tolist()),
     )
 
 
@@ -188,7 +200,7 @@ def _box(points: list[Plane], margin: float, least: float, floor: float | None) 
 def _lever_labels(scene: Projection, pull: Pull | None) -> tuple[tuple[int, int, float | None], ...]:
     foot = scene.frame.elbow if pull is None else pull.foot
     middle = (scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2
-    lever = 100 * scene.modelled.along("lever")
+    lever = 100 * scene.along("lever")
     return tuple(
         (round(at.real), round(at.imag), round(cm, 1) if math.isfinite(cm) else None)
         for at, cm in zip(middle.tolist(), lever.tolist(), strict=True)

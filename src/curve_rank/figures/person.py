@@ -90,7 +90,7 @@ def heads(scene: Projection) -> list[MovingPath]:
         end = frame.elbow + insertion * fore * frame.forearm + under * fore_side
         towards = (start + end) / 2 + bow * side * (1 if head != "brachioradialis" else 0.4)
         points.append(np.stack([scene.flat(p) for p in (start, towards, end)], axis=1))
-        drive = scene.modelled.head_along("drive", head)
+        drive = scene.drive_along(head)
         widths.append((0.3 + 0.9 * drive) * GREATEST_WIDTH.get(head, DEFAULT_WIDTH))
     bellies = np.split(spindle(np.concatenate(points), np.concatenate(widths)), len(points))
     return [
@@ -102,7 +102,7 @@ def heads(scene: Projection) -> list[MovingPath]:
 def opacity(scene: Projection) -> dict[str, list[float]]:
     """How dense each head is drawn, by its shape's key and frame: longer is denser."""
     return {
-        f"head-{head}": np.round(0.3 + 0.7 * scene.modelled.length_along(head) / 100, 2).tolist()
+        f"head-{head}": np.round(0.3 + 0.7 * scene.length_along(head) / 100, 2).tolist()
         for head in _placed(scene.variant)
     }
 

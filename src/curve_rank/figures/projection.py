@@ -9,11 +9,13 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array, cross, of_reps
 from curve_rank.arm.body import Body
-from curve_rank.arm.posture import Frame, Posture, trunk_to_room
+from curve_rank.arm.posture import Frame, Posture, arm_frame, trunk_to_room
+from curve_rank.arm.rep_setup import SAMPLES
 from curve_rank.catalogue.line_kinds import BandLine, CableLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.figures.outlines import MovingPath, Outline, Plane, line, path_text
 from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.rep_of_variant import rep_setup
 
 VIEWS = {"side": (0, 1, 1.0), "front": (2, 1, -1.0), "top": (0, 2, 1.0)}
 """Per view: the room axis that runs across, the one that runs up or down, and the sign across."""
@@ -40,26 +42,42 @@ def hand_height(variant: Variant) -> float | None:
 
 
 @dataclass(frozen=True)
-class Projection:
-    """One modelled rep in one view; points are (3, frames), trunk frame, unless a name says otherwise."""
+class Stance:
+    """A set-up's postures in one view: where things are, without any muscle.
 
-    modelled: VariantModel
+    Points are (3, frames), trunk frame, unless a name says otherwise.
+
+    Attributes
+    ----------
+    variant : Variant
+    body : Body
+    view : str
+    hip : float
+        Hip centre above the floor [m].
+    posture : Posture
+        Angles of shape (frames,).
+    frame : Frame
+        Axes and points of shape (3, frames).
+    """
+
+    variant: Variant
+    body: Body
     view: str
+    hip: float
+    posture: Posture
+    frame: Frame
 
-    @property
-    def variant(self) -> Variant:
-        """The variant's document."""
-        return self.modelled.variant
+    @classmethod
+    def of(cls, variant: Variant, body: Body, view: str, samples: int = SAMPLES) -> Stance:
+        """The stance of a set-up that has not been modelled.
 
-    @property
-    def body(self) -> Body:
-        """The body it is modelled for."""
-        return self.modelled.body
-
-    @property
-    def hip(self) -> float:
-        """Hip centre above the floor [m]."""
-        return self.modelled.setup.hip_height
+        Raises
+        ------
+        PostureError, BadInputError
+        """
+        setup = rep_setup(variant, body, samples=samples)
+        frame = arm_frame(setup.posture, body)
+        return Stance(variant, body, view, setup.hip_height, setup.posture, frame)
 
     @property
     def count(self) -> int:
@@ -67,26 +85,9 @@ class Projection:
         return self.posture.elbow.size
 
     @cached_property
-    def posture(self) -> Posture:
-        """Angles of shape (frames,)."""
-        return Posture(**{name: values[0] for name, values in vars(self.modelled.rep.posture).items()})
-
-    @cached_property
-    def frame(self) -> Frame:
-        """Axes and points of shape (3, frames)."""
-        one = of_reps(self.modelled.rep.frame, slice(0, 1))
-        return Frame(**{name: values[:, 0] for name, values in vars(one).items()})
-
-    @cached_property
     def bend_side(self) -> Array:
         """Square to the upper arm, towards where the elbow bends."""
         return cross(self.frame.elbow_axis, self.frame.upper_arm)
-
-    @cached_property
-    def pull(self) -> Array:
-        """Force of the load on the right hand [N]."""
-        rep = self.modelled.rep
-        return rep.external.pull(rep.load)[:, 0]
 
     @cached_property
     def trunk_axes(self) -> Array:
@@ -162,6 +163,45 @@ class Projection:
         """Where pulleys and anchors stand in the room."""
         lines = self.variant.lines
         return [(p.forward, p.up, p.right) for p in lines if isinstance(p, CableLine | BandLine)]
+
+
+@dataclass(frozen=True)
+class Projection(Stance):
+    """A modelled rep in one view: a stance, and what pulls and works in it."""
+
+    modelled: VariantModel
+    samples: slice
+
+    @classmethod
+    def of_model(cls, modelled: VariantModel, view: str, only: int | None = None) -> Projection:
+        """A modelled rep in a view; or one sample of it alone."""
+        samples = slice(None) if only is None else slice(only, only + 1)
+        rep = modelled.rep
+        angles = {name: values[0, samples] for name, values in vars(rep.posture).items()}
+        one = of_reps(rep.frame, slice(0, 1))
+        frame = Frame(**{name: values[:, 0, samples] for name, values in vars(one).items()})
+        hip = modelled.setup.hip_height
+        return Projection(
+            modelled.variant, modelled.body, view, hip, Posture(**angles), frame, modelled, samples
+        )
+
+    @cached_property
+    def pull(self) -> Array:
+        """Force of the load on the right hand [N]."""
+        rep = self.modelled.rep
+        return rep.external.pull(rep.load)[:, 0, self.samples]
+
+    def along(self, name: str) -> Array:
+        """One of the rep's arrays, (frames,)."""
+        return self.modelled.along(name)[self.samples]
+
+    def drive_along(self, head: str) -> Array:
+        """A head's drive, (frames,)."""
+        return self.modelled.head_along("drive", head)[self.samples]
+
+    def length_along(self, head: str) -> Array:
+        """A head's length in per cent of its range, (frames,)."""
+        return self.modelled.length_along(head)[self.samples]
 
 
 def solid(key: str, role: str, outline: Outline) -> MovingPath:

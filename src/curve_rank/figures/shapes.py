@@ -65,11 +65,13 @@ class Label:
 
 @dataclass(frozen=True)
 class Group:
-    """Shapes that belong together."""
+    """Shapes that belong together; with `href`, they lead there together, and `title` says where."""
 
     shapes: tuple[Shape, ...] = ()
     role: str = ""
     key: str = ""
+    href: str = ""
+    title: str = ""
 
 
 Shape = Path | Rect | Circle | Label | Group
@@ -114,3 +116,16 @@ def number(value: float) -> str:
     """A coordinate with one decimal, without a needless one."""
     text = f"{value:.1f}"
     return text.removesuffix(".0") if text != "-0.0" else "0"
+
+
+def true_minus(text: str) -> str:
+    """A number's text as pictures write it."""
+    return text.replace("-", "−")
+
+
+def scale_line(value: float, y: float, left: float, right: float) -> tuple[Path, Label]:
+    """A line of a panel's scale, and its value at the left."""
+    return (
+        line("curve-axis", left, y, right, y),
+        Label("curve-text", left - 5, y + 4, true_minus(f"{value:g}"), "end"),
+    )

@@ -26,6 +26,8 @@ TALLEST = 1.25
 TOUCH = 2.2
 """Half the size of the mark where the set ends."""
 
+SAYS = "shape: the load asks · line: muscles can give"
+SAYS_SHARED = "shape: the load asks [N·m] · line: muscles can give"
 HALF_WORD = 42.0
 """Half the width of the words over the notch; they stand above whatever the lines do."""
 
@@ -63,7 +65,7 @@ class _Paper:
         return self.base - part / TALLEST * (self.base - self.top)
 
 
-def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
+def strip(modelled: VariantModel, target: Target, size: str = "row", peak: float | None = None) -> Picture:
     """The strip of one modelled rep.
 
     Parameters
@@ -73,11 +75,13 @@ def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
         Whose first head gives the ribbon.
     size : str
         "row" or "large"; the large one names its ends and scale.
+    peak : float, optional
+        The moment that is drawn at full height where strips share one scale [N·m]; else its own peak.
     """
     width, height = SIZES[size]
     paper = _Paper(width, height, size == "large")
     left, right, base = paper.left, paper.right, paper.base
-    asked, given, touch = shape_and_line(modelled)
+    asked, given, touch = shape_and_line(modelled, peak)
     x = np.linspace(left, right, asked.size)
     y, over = paper.down(asked), paper.down(given)
     outline, hard = _points(x, y), modelled.hard
@@ -92,7 +96,7 @@ def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
         _ribbon(modelled, target.heads[0], x, base + 3, paper.ribbon),
     ]
     if paper.labelled:
-        shapes += _labels(modelled, paper, float(x[hard]))
+        shapes += _labels(modelled, paper, float(x[hard]), peak)
     return Picture(
         role=f"strip strip-{size}",
         width=width,
@@ -102,16 +106,16 @@ def strip(modelled: VariantModel, target: Target, size: str = "row") -> Picture:
     )
 
 
-def shape_and_line(modelled: VariantModel) -> tuple[Array, Array, int]:
-    """What the load asks and what the muscles can give, over the peak asked, and where the two touch.
+def shape_and_line(modelled: VariantModel, peak: float | None = None) -> tuple[Array, Array, int]:
+    """What the load asks and what the muscles can give, over a peak or that asked, and where the two touch.
 
     The second is strength at the load in use, scaled so that it touches the first where effort peaks.
     """
     demand = np.maximum(modelled.along("demand"), 0.0)
     strength = np.maximum(modelled.along("strength"), 1e-6)
     ratio = demand / strength
-    touch, peak = int(ratio.argmax()), max(float(demand.max()), 1e-9)
-    return demand / peak, strength * float(ratio[touch]) / peak, touch
+    touch, full = int(ratio.argmax()), max(float(demand.max()) if peak is None else peak, 1e-9)
+    return demand / full, strength * float(ratio[touch]) / full, touch
 
 
 def _ribbon(modelled: VariantModel, head: str, x: Array, top: float, height: float) -> Path:
@@ -143,19 +147,17 @@ def _on_paper(x: Array, y: Array, top: float) -> str:
     return "".join(runs)
 
 
-def _labels(modelled: VariantModel, paper: _Paper, hard: float) -> list[Label]:
+def _labels(modelled: VariantModel, paper: _Paper, hard: float, shared: float | None) -> list[Label]:
     left, right, foot = paper.left, paper.right, paper.height - 3
     peak = float(paper.down(np.array(1.0)))
     above = min(max(hard, left + HALF_WORD), right - HALF_WORD)
     word = f"hard spot {modelled.readings.hard_spot:.0f}°"
     return [
-        Label("strip-text", left - 5, peak + 4, "100%", "end"),
+        Label("strip-text", left - 5, peak + 4, "100%" if shared is None else f"{shared:.0f}", "end"),
         Label("strip-text", left - 5, paper.base, "0", "end"),
         Label("strip-text", left, foot, "stretched"),
         Label("strip-text", right, foot, "short", "end"),
-        Label(
-            "strip-text", (left + right) / 2, foot, "shape: the load asks · line: muscles can give", "middle"
-        ),
+        Label("strip-text", (left + right) / 2, foot, SAYS if shared is None else SAYS_SHARED, "middle"),
         Label("strip-text strip-strong", above, paper.top - 4, word, "middle"),
     ]
 

@@ -151,7 +151,9 @@ def _frame(picture: Picture, paint: Paint) -> dict[str, str]:
     frame = {"viewBox": box}
     if not picture.scaled:
         frame |= {"width": number(picture.width), "height": number(picture.height)}
-    frame |= {"role": "img", "aria-label": picture.label} if picture.label else {"aria-hidden": "true"}
+    leads = any(isinstance(shape, Group) and shape.href for shape in picture.shapes)
+    role = "group" if leads else "img"
+    frame |= {"role": role, "aria-label": picture.label} if picture.label else {"aria-hidden": "true"}
     if picture.key:
         frame["data-key"] = picture.key
     if isinstance(paint, ByClass):
@@ -179,7 +181,8 @@ def _element(shape: Shape, paint: Paint) -> ET.Element:
                 element.set("text-anchor", shape.anchor)
             element.text = shape.text
         case Group():
-            element = ET.Element("g")
+            leads = {"href": shape.href, "aria-label": shape.title}
+            element = ET.Element("a", leads) if shape.href else ET.Element("g")
             for part in shape.shapes:
                 element.append(_element(part, paint))
     key = getattr(shape, "key", "")
