@@ -20,8 +20,8 @@ from sqlalchemy import Row, Select, select
 from sqlalchemy.orm import Session
 
 from curve_rank.arm.body import Body
-from curve_rank.catalogue.library import validate_variant
-from curve_rank.catalogue.schema import Variant
+from curve_rank.catalogue.library import validate_fault, validate_variant
+from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
 from curve_rank.rating.keeping import Kept
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
@@ -36,7 +36,11 @@ LONGEST_SLUG = 60
 HASH_LENGTH = 8
 OBJECTS_PER_TEXT = 20
 """A validated document's memory over its text's, near enough."""
-READERS: dict[str, Callable[..., BaseModel]] = {"variant": validate_variant, "lens": validate_lens}
+READERS: dict[str, Callable[..., BaseModel]] = {
+    "variant": validate_variant,
+    "lens": validate_lens,
+    "fault": validate_fault,
+}
 """Per kind of document, what turns plain data into it."""
 
 
@@ -87,6 +91,11 @@ def own_lenses(session: Session, viewer: Viewer) -> dict[str, Lens]:
     """The viewer's own lenses that can be read and have not been removed, by key, oldest first."""
     found = _readable(session, viewer, "lens")
     return {row.slug: cast(LensDocument, content).lens(row.slug) for row, content in found}
+
+
+def own_faults(session: Session, viewer: Viewer) -> dict[str, OwnFault]:
+    """The viewer's own faults that can be read and have not been removed, by slug, oldest first."""
+    return {row.slug: cast(OwnFault, content) for row, content in _readable(session, viewer, "fault")}
 
 
 def unreadable(session: Session, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:

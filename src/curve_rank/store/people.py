@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from sqlalchemy import select
+from sqlalchemy import select, update
 from sqlalchemy.orm import Session, selectinload
 
 from curve_rank.arm.body import Body
-from curve_rank.errors import UnknownNameError
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.rating.transfer import KnownSet
 from curve_rank.store.tables import BodyRow, Person, Room
 from curve_rank.store.viewers import Viewer
@@ -43,6 +44,28 @@ def body_of(person: Person) -> Body:
         upper_arm_m=row.upper_arm_m,
         forearm_m=row.forearm_m,
     )
+
+
+def triceps_part(session: Session, viewer: Viewer) -> float:
+    """The triceps' part of the upper arm that the viewer works with [1]."""
+    own = session.scalar(select(Person.triceps_part).where(Person.id == viewer.person))
+    return parameter_set().number("upper_arm.triceps_part") if own is None else own
+
+
+def save_triceps_part(session: Session, viewer: Viewer, part: float) -> None:
+    """Keep the viewer's own figure.
+
+    Raises
+    ------
+    BadInputError
+    """
+    number = parameter_set().number
+    low, high = number("upper_arm.triceps_part_from"), number("upper_arm.triceps_part_to")
+    if not low <= part <= high:
+        raise BadInputError(
+            "part", f"{100 * part:g} %", f"{100 * low:.0f} to {100 * high:.0f} %, as is quoted"
+        )
+    session.execute(update(Person).where(Person.id == viewer.person).values(triceps_part=part))
 
 
 def save_body(session: Session, viewer: Viewer, person_id: int, body: Body, known: KnownSet | None) -> Person:

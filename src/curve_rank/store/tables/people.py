@@ -18,6 +18,7 @@ class Person(Base):
     id: Mapped[RowId]
     owner_id: Mapped[int | None] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(String(80))
+    triceps_part: Mapped[float | None] = mapped_column(Double)
     created_at: Mapped[datetime] = mapped_column(default=now)
     roles: Mapped[list[PersonRole]] = relationship(
         back_populates="person", foreign_keys="PersonRole.person_id", order_by="PersonRole.id"
