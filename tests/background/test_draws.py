@@ -13,8 +13,12 @@ from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
 from curve_rank.background.draws import DrawQuestion, Draws
 from curve_rank.background.executor import Cluster, make_executor
+from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in
+from curve_rank.catalogue.schema import Change
 from curve_rank.errors import BadInputError
+from curve_rank.rating.draws import fixed_draws
+from curve_rank.rating.modelling import Modeller
 
 FEW = tuple(v for v in built_in() if v.group == "flexors")[::5]
 ME = 1
@@ -37,6 +41,19 @@ def test_runs_finish_are_kept_and_joined(threads: ThreadPoolExecutor) -> None:
     again = desk.start(ME, asked())
     assert again.wait(5)
     assert again.state == "finished"
+
+
+def test_fixed_draws_of_two_changes_of_one_variant_are_not_mixed_up(threads: ThreadPoolExecutor) -> None:
+    ways = (FEW[0], changed(FEW[0], (Change(field="path.0.elbow", set=60),)))
+    made, modeller = Modeller(), Modeller()
+    run = Draws(lambda: threads).fixed(ME, ways, Body(), 0.75, modeller)
+    assert run is not None
+    assert run.wait(60)
+    for kept, afresh in zip(
+        fixed_draws(ways, Body(), 0.75, modeller), fixed_draws(ways, Body(), 0.75, made), strict=True
+    ):
+        assert np.array_equal(kept.load, afresh.load)
+    assert not np.allclose(*(one.mean_tension for one in fixed_draws(ways, Body(), 0.75, modeller)))
 
 
 def test_kept_draws_take_no_more_memory_than_they_may(threads: ThreadPoolExecutor) -> None:

@@ -64,7 +64,8 @@ class DrawQuestion:
     @property
     def key(self) -> str:
         """A key of the whole question."""
-        return hashlib.sha256("".join(self.keys.values()).encode()).hexdigest()
+        keys = content_keys(self.variants, self.body, self.effort)
+        return hashlib.sha256(f"{' '.join(keys)}|{self.seed}|{self.draws}".encode()).hexdigest()
 
 
 @dataclass(eq=False)
@@ -83,6 +84,10 @@ class DrawRun(Run):
 
     def so_far(self) -> dict[str, Readings]:
         """Draws without a gap from the first on, by variant id; empty before the first are done."""
+        return {v.id: drawn for v, drawn in zip(self.variants, self.in_turn(), strict=False)}
+
+    def in_turn(self) -> tuple[Readings, ...]:
+        """The same in the variants' order: two of them may be changes of one, with one id."""
         with self._lock:
             parts = sorted(self._parts, key=lambda part: part[0])
         joined, reached = [], 0
@@ -92,9 +97,9 @@ class DrawRun(Run):
             joined.append(part)
             reached = start + part.load.shape[0]
         if not joined:
-            return {}
+            return ()
         whole = one_after_another(joined)
-        return {variant.id: whole.of(i).in_single() for i, variant in enumerate(self.variants)}
+        return tuple(whole.of(i).in_single() for i in range(len(self.variants)))
 
 
 class Draws:
@@ -156,8 +161,7 @@ class Draws:
         def work(started: DrawRun) -> None:
             self._draw_all(started, question)
             if started.done == started.total:
-                drawn = started.so_far()
-                modeller.keep_draws({k: drawn[v.id] for k, v in zip(keys, missing, strict=True)})
+                modeller.keep_draws(dict(zip(keys, started.in_turn(), strict=True)))
 
         started = self._runs.start(run, work)
         with self._making:
@@ -238,7 +242,7 @@ class Draws:
         whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
         if first:
             run.take(0, model_draws(whole.part(0, first)))
-        size = max(1, PART // len(run.variants))
+        size = max(1, min(PART // len(run.variants), -(-(run.total - first) // (os.cpu_count() or 1))))
         parts = [whole.part(n, min(n + size, run.total)) for n in range(first, run.total, size)]
         self._share_out(run, parts)
 

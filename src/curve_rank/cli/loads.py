@@ -20,7 +20,6 @@ from curve_rank.cli.options import (
     print_json,
     say_errors,
 )
-from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import scheme_view, timed_view, transfer_view
 from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.rating.schemes import read_pair, read_schemes, schemes, tempo_of
@@ -79,7 +78,7 @@ def tempo_command(
 ) -> None:
     """One rep in time: inertia, force against velocity, time under tension."""
     modelled = _modelled(variant, body_text, data, load)
-    tempo = tempo_of(modelled.variant) if tempo_text is None else _tempo(tempo_text)
+    tempo = tempo_of(modelled.variant) if tempo_text is None else Tempo.parse(tempo_text, "--tempo")
     timed = time_rep(modelled.setup, modelled.body, modelled.load, tempo)
     if as_json:
         print_json(timed_view(modelled, timed))
@@ -117,14 +116,6 @@ def _modelled(variant: str, body_text: str | None, data: Path | None, load: floa
     document = find_variant(variant, library(data))
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
     return model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
-
-
-def _tempo(text: str) -> Tempo:
-    try:
-        lower, pause, lift, squeeze = (float(part) for part in text.split("-"))
-    except ValueError as error:
-        raise BadInputError("--tempo", text, "four numbers of seconds, as in 3-1-1-0") from error
-    return Tempo(lower, pause, lift, squeeze)
 
 
 def _print_timed(modelled: VariantModel, timed: TimedReps) -> None:

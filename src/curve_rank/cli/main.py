@@ -27,6 +27,13 @@ from curve_rank.cli.options import (
     say_errors,
 )
 from curve_rank.cli.serving import demo, serve
+from curve_rank.cli.study import (
+    atlas_command,
+    compare_command,
+    faults_command,
+    improve_command,
+    series_command,
+)
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
 from curve_rank.figures.sheet import sheet
@@ -110,18 +117,18 @@ def model(
     document = changed(document, tuple(parse_setting(text) for text in settings))
     effort = effort_for_reps(reps)
     modelled = model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
+    drawn = None
+    if load is None:
+        (drawn,) = fixed_draws((document,), modelled.body, effort, modeller_for(data))
     if as_json:
-        drawn = (
-            fixed_draws((document,), modelled.body, effort, modeller_for(data)) if load is None else (None,)
+        print_json(model_view(modelled, drawn))
+        return
+    _print_model(modelled)
+    if drawn is not None:
+        told = spread_of(drawn.load)
+        click.echo(
+            f"Median of drawn arms {told.median:.1f} kg, eight in ten {told.low:.1f} to {told.high:.1f}"
         )
-        print_json(model_view(modelled, drawn[0]))
-    else:
-        _print_model(modelled)
-        if load is None:
-            told = spread_of(fixed_draws((document,), modelled.body, effort, modeller_for(data))[0].load)
-            click.echo(
-                f"Median of drawn arms {told.median:.1f} kg, eight in ten {told.low:.1f} to {told.high:.1f}"
-            )
 
 
 @main.command(name="rank")
@@ -221,7 +228,18 @@ def _print_model(modelled: VariantModel) -> None:
         )
 
 
-for more in (transfer_command, tempo_command, schemes_command, serve, demo):
+for more in (
+    transfer_command,
+    tempo_command,
+    schemes_command,
+    compare_command,
+    series_command,
+    faults_command,
+    improve_command,
+    atlas_command,
+    serve,
+    demo,
+):
     main.add_command(more)
 
 

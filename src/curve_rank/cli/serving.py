@@ -70,5 +70,6 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
             threading.Thread(target=kept.draws.warm, args=(kept.modeller,), daemon=True).start()
         run(app, host, port, tell)
     finally:
+        kept.searches.close()
         kept.draws.close()
         kept.store.engine.dispose()

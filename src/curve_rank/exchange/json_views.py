@@ -47,15 +47,11 @@ def model_view(modelled: VariantModel, drawn: Readings | None = None) -> dict[st
     view = _nominal_view(modelled)
     if drawn is not None:
         heads = [(h.key, modelled.anatomy.index(h.key)) for h in _heads_of(modelled.variant.group)]
-        view["drawn"] = {"load_kg": _spread(spread_of(drawn.load))} | {
-            name: {key: _rounded_spread(getattr(drawn, name)[i]) for key, i in heads}
+        view["drawn"] = {"load_kg": spread(spread_of(drawn.load))} | {
+            name: {key: spread(spread_of(getattr(drawn, name)[i]), 4) for key, i in heads}
             for name in ("long_tension", "short_tension", "mean_tension", "work_share")
         }
     return view
-
-
-def _rounded_spread(values: Array) -> dict[str, float]:
-    return {name: _rounded(value, 4) for name, value in vars(spread_of(values)).items()}
 
 
 def _nominal_view(modelled: VariantModel) -> dict[str, Any]:
@@ -65,40 +61,40 @@ def _nominal_view(modelled: VariantModel) -> dict[str, Any]:
     return {
         "variant": modelled.variant.id,
         "name": modelled.variant.name,
-        "load_kg": _rounded(modelled.load, 3),
+        "load_kg": rounded(modelled.load, 3),
         "load": load_words(modelled),
         "coordinate": modelled.variant.coordinate,
         "limited_by": modelled.limited_by,
         "limits_kg": {
-            name: _rounded(load, 2) if math.isfinite(load) else "not limiting"
+            name: rounded(load, 2) if math.isfinite(load) else "not limiting"
             for name, load in modelled.limits.items()
         },
         "feasible_share": float(readings.feasible_share),
         "rep": {
-            "elbow_deg": _row(modelled.angle("elbow"), 2),
-            "shoulder_deg": _row(modelled.angle("shoulder"), 2),
-            "forearm_deg": _row(modelled.angle("forearm"), 2),
-            "demand_nm": _row(modelled.along("demand"), 4),
-            "strength_nm": _row(modelled.along("strength"), 4),
-            "effort": _row(modelled.along("effort"), 5),
-            "lever_m": [_rounded(v, 5) if math.isfinite(v) else None for v in modelled.along("lever")],
+            "elbow_deg": row(modelled.angle("elbow"), 2),
+            "shoulder_deg": row(modelled.angle("shoulder"), 2),
+            "forearm_deg": row(modelled.angle("forearm"), 2),
+            "demand_nm": row(modelled.along("demand"), 4),
+            "strength_nm": row(modelled.along("strength"), 4),
+            "effort": row(modelled.along("effort"), 5),
+            "lever_m": [rounded(v, 5) if math.isfinite(v) else None for v in modelled.along("lever")],
         },
         "heads": {key: _head_view(modelled, key) for key in REPORTED_HEADS},
         "readings": {
-            "hard_spot_deg": _rounded(readings.hard_spot, 2),
+            "hard_spot_deg": rounded(readings.hard_spot, 2),
             "hard_spot_third": modelled.hard_third,
-            "effort_peak_deg": _rounded(readings.effort_peak, 2),
-            "peak_demand_nm": _rounded(readings.peak_demand, 3),
-            "slack_share": _rounded(readings.slack_share, 4),
-            "slack": [[_rounded(a, 4), _rounded(b, 4)] for a, b in modelled.slack],
-            "evenness": _rounded(readings.evenness, 4),
-            "multi_joint_share": _rounded(readings.multi_joint, 4),
+            "effort_peak_deg": rounded(readings.effort_peak, 2),
+            "peak_demand_nm": rounded(readings.peak_demand, 3),
+            "slack_share": rounded(readings.slack_share, 4),
+            "slack": [[rounded(a, 4), rounded(b, 4)] for a, b in modelled.slack],
+            "evenness": rounded(readings.evenness, 4),
+            "multi_joint_share": rounded(readings.multi_joint, 4),
             "length_at_hard_spot_pct": _of_heads(modelled, "length_at_hard_spot", reader, 2),
             "long_tension": _of_heads(modelled, "long_tension", reader, 4),
             "short_tension": _of_heads(modelled, "short_tension", reader, 4),
             "mean_tension": _of_heads(modelled, "mean_tension", reader, 4),
             "work_share": _of_heads(modelled, "work_share", reader, 4),
-            "joints": {note: _rounded(getattr(readings, note), 2) for note in NOTES},
+            "joints": {note: rounded(getattr(readings, note), 2) for note in NOTES},
         },
     }
 
@@ -168,8 +164,8 @@ def certainty_view(sure: Certainty) -> dict[str, Any]:
             {
                 "variant": row.variant,
                 "rank_interval": [row.rank_low, row.rank_high],
-                "score_interval": [_rounded(row.score_low, 2), _rounded(row.score_high, 2)],
-                "beats_next": _rounded(row.beats_next, 3),
+                "score_interval": [rounded(row.score_low, 2), rounded(row.score_high, 2)],
+                "beats_next": rounded(row.beats_next, 3),
                 "band": row.tie,
             }
             for row in sure.rows
@@ -178,7 +174,7 @@ def certainty_view(sure: Certainty) -> dict[str, Any]:
             {
                 "parameter": one.parameter,
                 "words": parameter_words(one.parameter),
-                "part": _rounded(one.part, 3),
+                "part": rounded(one.part, 3),
             }
             for one in sure.hangs_on
         ],
@@ -202,15 +198,15 @@ def transfer_view(one: Transfer) -> dict[str, Any]:
 
 def time_under_tension_view(timed: TimedReps) -> dict[str, Any]:
     """What one rep in time amounts to."""
-    thirds = {name: _rounded(seconds, 3) for name, seconds in timed.thirds.items()}
+    thirds = {name: rounded(seconds, 3) for name, seconds in timed.thirds.items()}
     # The first names of the thirds were those of a head's lengths; they stay beside the right ones.
     former = {former: thirds[name] for former, name in zip(LENGTHS, THIRDS, strict=True)}
     return {
         "tempo_s": vars(timed.tempo),
-        "under_20_pct_s": _rounded(timed.under_light, 3),
-        "under_50_pct_s": _rounded(timed.under_hard, 3),
+        "under_20_pct_s": rounded(timed.under_light, 3),
+        "under_50_pct_s": rounded(timed.under_hard, 3),
         "thirds_s": thirds | former,
-        "feasible_share": _rounded(timed.feasible_share, 4),
+        "feasible_share": rounded(timed.feasible_share, 4),
     }
 
 
@@ -218,14 +214,14 @@ def timed_view(modelled: VariantModel, timed: TimedReps) -> dict[str, Any]:
     """One rep in time."""
     return {
         "variant": modelled.variant.id,
-        "load_kg": _rounded(modelled.load, 3),
+        "load_kg": rounded(modelled.load, 3),
         **time_under_tension_view(timed),
-        "time_s": _row(timed.time, 3),
-        "place": _row(timed.place, 4),
-        "demand_nm": _row(timed.demand, 3),
-        "inertial_nm": _row(timed.inertial, 3),
-        "strength_nm": _row(timed.strength, 3),
-        "effort": _row(timed.effort, 4),
+        "time_s": row(timed.time, 3),
+        "place": row(timed.place, 4),
+        "demand_nm": row(timed.demand, 3),
+        "inertial_nm": row(timed.inertial, 3),
+        "strength_nm": row(timed.strength, 3),
+        "effort": row(timed.effort, 4),
     }
 
 
@@ -233,21 +229,21 @@ def fault_view(cost: FaultCost) -> dict[str, Any]:
     """What a fault costs."""
     return {
         "name": cost.fault.name,
-        "score_change": _rounded(cost.score_change, 2),
+        "score_change": rounded(cost.score_change, 2),
         "says": cost.says or cost.problem,
     }
 
 
 def neighbour_view(one: Neighbour) -> dict[str, Any]:
     """A variant with a like curve."""
-    return {"variant": one.modelled.variant.id, "difference": _rounded(one.difference, 4)}
+    return {"variant": one.modelled.variant.id, "difference": rounded(one.difference, 4)}
 
 
 def complement_view(one: Complement) -> dict[str, Any]:
     """A variant that adds what another lacks."""
     return {
         "variant": one.modelled.variant.id,
-        "gain": _rounded(one.gain, 4),
+        "gain": rounded(one.gain, 4),
         "head": one.head,
         "length": one.length,
     }
@@ -263,8 +259,8 @@ def comparison_view(comparison: Comparison, said: tuple[Verdict, ...]) -> dict[s
             {
                 "lens": v.lens.key,
                 "target": v.target.key,
-                "more": _rounded(v.more, 2),
-                "less": _rounded(v.less, 2),
+                "more": rounded(v.more, 2),
+                "less": rounded(v.less, 2),
                 "says": v.says,
             }
             for v in said
@@ -291,13 +287,13 @@ def scheme_view(modelled: VariantModel, reading: SchemeReading) -> dict[str, Any
     return {
         "scheme": reading.scheme.key,
         "name": reading.scheme.name,
-        "seconds": _rounded(reading.seconds, 2),
+        "seconds": rounded(reading.seconds, 2),
         "tension_s": {
-            key: {length: _rounded(row[i], 3) for length, row in reading.tension.items()}
+            key: {length: rounded(row[i], 3) for length, row in reading.tension.items()}
             for key, i in places.items()
         },
         "per_minute_s": {
-            key: {length: _rounded(reading.per_minute(length)[i], 3) for length in reading.tension}
+            key: {length: rounded(reading.per_minute(length)[i], 3) for length in reading.tension}
             for key, i in places.items()
         },
     }
@@ -320,9 +316,9 @@ def _heads_of(group: str) -> list[HeadEntry]:
     return [h for h in parameter_set().heads if h.counted and h.group == group]
 
 
-def _spread(told: Spread) -> dict[str, float]:
+def spread(told: Spread, digits: int = 2) -> dict[str, float]:
     """Median and interval over the fixed draws."""
-    return {name: _rounded(value, 2) for name, value in vars(told).items()}
+    return {name: rounded(value, digits) for name, value in vars(told).items()}
 
 
 def _row_view(row: Row, asked: Question) -> dict[str, Any]:
@@ -331,28 +327,28 @@ def _row_view(row: Row, asked: Question) -> dict[str, Any]:
     return {
         "variant": variant.id,
         "name": variant.name,
-        "score": _rounded(row.score, 2),
+        "score": rounded(row.score, 2),
         "criteria": {
             part.criterion.key: {
-                "value": _rounded(part.value, 4),
-                "score": _rounded(part.score, 2),
+                "value": rounded(part.value, 4),
+                "score": rounded(part.score, 2),
                 "weight": part.weight,
             }
             for part in row.criteria
         },
         "why": row.why,
-        "score_drawn": _spread(row.spread),
-        "load_kg": _rounded(row.load.median, 2),
-        "load_drawn_kg": _spread(row.load),
+        "score_drawn": spread(row.spread),
+        "load_kg": rounded(row.load.median, 2),
+        "load_drawn_kg": spread(row.load),
         "nominal": {
-            "score": _rounded(score_variant(modelled, target, lens)[0], 2),
-            "load_kg": _rounded(modelled.load, 2),
+            "score": rounded(score_variant(modelled, target, lens)[0], 2),
+            "load_kg": rounded(modelled.load, 2),
         },
         "load": load_words(modelled, row.load.median),
         "limited_by": modelled.limited_by,
         "work_share": _of_heads(modelled, "work_share", heads, 4),
         "length_at_hard_spot_pct": _of_heads(modelled, "length_at_hard_spot", heads, 2),
-        "strain": {strain.joint.key: _rounded(strain.strain, 3) for strain in row.strains},
+        "strain": {strain.joint.key: rounded(strain.strain, 3) for strain in row.strains},
         "strain_says": {strain.joint.key: strain.says for strain in row.strains},
         "cautions": [{"key": c.caution.key, "reason": c.reason} for c in cautions_for(modelled)],
         "setup": list(variant.setup),
@@ -362,7 +358,7 @@ def _row_view(row: Row, asked: Question) -> dict[str, Any]:
 
 def _of_heads(modelled: VariantModel, name: str, heads: Iterable[str], digits: int) -> dict[str, float]:
     """One per-head reading by head."""
-    return {key: _rounded(modelled.of_head(name, key), digits) for key in heads}
+    return {key: rounded(modelled.of_head(name, key), digits) for key in heads}
 
 
 def _head_view(modelled: VariantModel, key: str) -> dict[str, list[float]]:
@@ -370,19 +366,19 @@ def _head_view(modelled: VariantModel, key: str) -> dict[str, list[float]]:
     moment = np.maximum(rep.moment[:, 0], 0.0)
     others = np.maximum(modelled.along("other_moment"), 0.0)
     return {
-        "drive": _row(modelled.head_along("drive", key), 5),
-        "force_n": _row(modelled.head_along("force", key), 2),
-        "moment_arm_mm": _row(1000 * modelled.body.scale * rep.geometry.elbow_moment_arm[head, 0], 3),
-        "length_norm": _row(rep.geometry.length[head, 0], 4),
-        "length_pct": _row(modelled.length_along(key), 2),
-        "share": _row(moment[head] / np.maximum(moment.sum(axis=0) + others, 1e-9), 4),
+        "drive": row(modelled.head_along("drive", key), 5),
+        "force_n": row(modelled.head_along("force", key), 2),
+        "moment_arm_mm": row(1000 * modelled.body.scale * rep.geometry.elbow_moment_arm[head, 0], 3),
+        "length_norm": row(rep.geometry.length[head, 0], 4),
+        "length_pct": row(modelled.length_along(key), 2),
+        "share": row(moment[head] / np.maximum(moment.sum(axis=0) + others, 1e-9), 4),
     }
 
 
-def _row(values: Array, digits: int) -> list[float]:
+def row(values: Array, digits: int) -> list[float]:
     cleaned: list[float] = (np.round(values, digits) + 0.0).tolist()
     return cleaned
 
 
-def _rounded(value: Any, digits: int) -> float:
+def rounded(value: Any, digits: int) -> float:
     return round(float(value), digits) + 0.0

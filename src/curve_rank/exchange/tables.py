@@ -7,15 +7,19 @@ import io
 from dataclasses import dataclass
 
 from curve_rank.arm.parameters import parameter_set
+from curve_rank.rating.compare import Comparison
 from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.series import Series
+
+PARTS = ("median", "low", "high")
 
 
 @dataclass(frozen=True)
 class Table:
-    """Column titles with units, and rows of numbers."""
+    """Column titles with units, and rows of numbers and names."""
 
     titles: tuple[str, ...]
-    rows: tuple[tuple[float, ...], ...]
+    rows: tuple[tuple[float | str, ...], ...]
 
 
 def rep_table(modelled: VariantModel) -> Table:
@@ -36,6 +40,36 @@ def rep_table(modelled: VariantModel) -> Table:
             columns.append((f"{head.name}: length [% of range]", modelled.length_along(head.key).tolist()))
     rows = zip(*(values for _, values in columns), strict=True)
     return Table(tuple(title for title, _ in columns), tuple(tuple(round(v, 3) for v in row) for row in rows))
+
+
+def comparison_table(comparison: Comparison) -> Table:
+    """Readings of every column, and how much more each reads than the first, one row per reading."""
+    columns = [(n, m.variant.name) for n, m in enumerate(comparison.columns)]
+    titles = ["Reading", "Unit"]
+    titles += [f"{name}: {part}" for _, name in columns for part in ("median", "low", "high")]
+    told = ("median", "low", "high", "chance")
+    titles += [f"{name} less the first: {part}" for _, name in columns[1:] for part in told]
+    rows = []
+    for one in comparison.readings:
+        row: list[float | str] = [one.quantity.name, one.quantity.unit]
+        for spread in one.columns:
+            row += [round(v, 4) for v in (spread.median, spread.low, spread.high)]
+        for n, _ in columns[1:]:
+            found = one.differences[0, n]
+            numbers = (found.spread.median, found.spread.low, found.spread.high, found.chance)
+            row += [round(v, 4) for v in numbers]
+        rows.append(tuple(row))
+    return Table(tuple(titles), tuple(rows))
+
+
+def series_table(series: Series) -> Table:
+    """A reading step by step."""
+    titles = (series.field, *(f"{series.quantity.name} [{series.quantity.unit}]: {p}" for p in PARTS))
+    rows = [
+        (step.value, *((round(getattr(step.spread, p), 4) if step.spread else step.problem) for p in PARTS))
+        for step in series.steps
+    ]
+    return Table(titles, tuple(rows))
 
 
 def to_csv(table: Table) -> str:

@@ -1,0 +1,254 @@
+"""`curve-rank compare`, `series`, `atlas`, `faults` and `improve`: set-ups studied from a shell."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import click
+
+from curve_rank.arm.atlas import MAP_STEP, atlas
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.library import find_variant
+from curve_rank.catalogue.schema import Variant
+from curve_rank.catalogue.setups import faults_named
+from curve_rank.cli.options import (
+    Library,
+    body_from,
+    body_option,
+    data_option,
+    everything,
+    json_option,
+    library,
+    listed,
+    modeller_for,
+    print_json,
+    say_errors,
+)
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.study_views import (
+    atlas_view,
+    comparison_view,
+    price_view,
+    search_view,
+    series_view,
+)
+from curve_rank.rating.compare import FEWEST, MOST, compare
+from curve_rank.rating.draws import fixed_draws
+from curve_rank.rating.fault_prices import fault_prices
+from curve_rank.rating.improve import improve, parse_aim, search_grid
+from curve_rank.rating.lenses import Lens
+from curve_rank.rating.quantities import quantities
+from curve_rank.rating.series import parse_steps, series
+from curve_rank.rating.targets import Target, known, long_head, targets
+
+target_option = click.option("--target", help="Head or group; else the long head. " + ", ".join(targets()))
+lens_option = click.option("--lens", default="long_length", show_default=True, help="What the score is by.")
+reps_option = click.option(
+    "--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="To failure."
+)
+
+
+def for_a_body(command: Callable[..., Any]) -> Callable[..., Any]:
+    """What every study of a set-up takes: repetitions, a body, a data folder, and whether to print JSON."""
+    return reps_option(body_option(json_option(data_option(say_errors(command)))))
+
+
+@click.command(name="compare")
+@click.argument("variants", nargs=-1, required=True)
+@target_option
+@lens_option
+@for_a_body
+def compare_command(
+    variants: tuple[str, ...],
+    target: str | None,
+    lens: str,
+    reps: int,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Readings of two to four VARIANTS, their differences, and how sure each difference is."""
+    if not FEWEST <= len(variants) <= MOST:
+        raise BadInputError("VARIANTS", ", ".join(variants), f"{FEWEST} to {MOST} variants")
+    there = everything(data)
+    documents = tuple(find_variant(name, there.variants) for name in variants)
+    asked, by = _target(target, documents[0]), _lens(lens, there)
+    body, effort, modeller = body_from(body_text), effort_for_reps(reps), modeller_for(data)
+    columns = tuple(modeller.one(document, body, effort=effort) for document in documents)
+    found = compare(columns, fixed_draws(documents, body, effort, modeller), asked, by)
+    if as_json:
+        print_json(comparison_view(found))
+        return
+    for n, column in enumerate(found.columns):
+        click.echo(f"{'ABCD'[n]}  {column.variant.name}")
+    for one in found.readings:
+        medians = "".join(f"{told.median:10.{one.quantity.digits}f}" for told in one.columns)
+        sure = one.differences[0, 1]
+        click.echo(
+            f"{one.quantity.name[:34]:34}{medians}  {one.quantity.unit:14} B − A {sure.spread.median:+.1f}, "
+            f"{100 * sure.chance:.0f} in 100"
+        )
+
+
+@click.command(name="series")
+@click.argument("variant")
+@click.option("--field", required=True, help="Dotted path of the document, as in posture.trunk_pitch.")
+@click.option("--steps", "steps_text", required=True, help="from:to:step, or a list with commas.")
+@click.option("--reading", default="long_tension", show_default=True, help=", ".join(quantities()))
+@click.option("--head", help="Whose reading; else the long head's.")
+@for_a_body
+def series_command(
+    variant: str,
+    field: str,
+    steps_text: str,
+    reading: str,
+    head: str | None,
+    reps: int,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """One reading of VARIANT while one field changes in steps: medians and intervals."""
+    document = find_variant(variant, library(data))
+    found = series(
+        document,
+        field,
+        parse_steps(steps_text),
+        known("reading", reading, quantities()),
+        _target(head, document).heads[0],
+        body=body_from(body_text),
+        effort=effort_for_reps(reps),
+        modeller=modeller_for(data),
+    )
+    if as_json:
+        print_json(series_view(found))
+        return
+    click.echo(f"{found.quantity.name} [{found.quantity.unit}] of {document.name}")
+    for n, step in enumerate(found.steps):
+        if step.spread is None:
+            click.echo(f"{step.value!s:>8}  {step.problem}")
+            continue
+        told, digits = step.spread, found.quantity.digits
+        mark = "  best" if n == found.best else ""
+        click.echo(
+            f"{step.value!s:>8}  {told.median:.{digits}f}  "
+            f"({told.low:.{digits}f} to {told.high:.{digits}f}){mark}"
+        )
+
+
+@click.command(name="faults")
+@click.argument("variant")
+@click.option("--together", default="", help="Comma-separated keys of faults that are made at once.")
+@target_option
+@lens_option
+@for_a_body
+def faults_command(
+    variant: str,
+    together: str,
+    target: str | None,
+    lens: str,
+    reps: int,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """What each fault of VARIANT takes from its score, dearest first."""
+    there = everything(data)
+    document = find_variant(variant, there.variants)
+    prices = fault_prices(
+        (document,),
+        _target(target, document),
+        _lens(lens, there),
+        body=body_from(body_text),
+        effort=effort_for_reps(reps),
+        modeller=modeller_for(data),
+        together=faults_named(document.faults, listed(together)),
+    )
+    if as_json:
+        print_json([price_view(price) for price in prices])
+        return
+    for price in prices:
+        names = " and ".join(fault.name for fault in price.faults)
+        if price.price is None:
+            click.echo(f"    –  {names}: {price.problem}")
+        else:
+            click.echo(f"{price.price.spread.median:+5.1f}  {names}, {100 * price.price.chance:.0f} in 100")
+
+
+@click.command(name="improve")
+@click.argument("variant")
+@click.option("--aim", required=True, help="A reading and a way, as in 'long_tension up'.")
+@click.option("--head", help="Whose reading; else the long head's.")
+@click.option("--keep", default="", help="Comma-separated readings that must not get worse, as in load.")
+@click.option("--fields", default="", help="Comma-separated fields that may change; else all.")
+@for_a_body
+def improve_command(
+    variant: str,
+    aim: str,
+    head: str | None,
+    keep: str,
+    fields: str,
+    reps: int,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """What changes to VARIANT further an aim most, and what they cost elsewhere."""
+    document = find_variant(variant, library(data))
+    found = improve(
+        document,
+        parse_aim(aim, _target(head, document).heads[0], listed(keep)),
+        body=body_from(body_text),
+        effort=effort_for_reps(reps),
+        modeller=modeller_for(data),
+        grid=search_grid(document, listed(fields)),
+    )
+    if as_json:
+        print_json(search_view(found))
+        return
+    if not found.all:
+        click.echo("Nothing within the gym's steps and the joints' ranges does better.")
+    for one in found.all:
+        changes = ", ".join(f"{c.control.name} {c.control.shown:g} to {c.to:g}" for c in one.changes)
+        costs = ", ".join(f"{c.quantity.name.lower()} {c.difference.spread.median:+.1f}" for c in one.costs)
+        click.echo(f"{one.gain.spread.median:+6.1f}  {changes}" + (f"; costs {costs}" if costs else ""))
+
+
+@click.command(name="atlas")
+@click.argument("head")
+@click.option("--across", type=click.Choice(["shoulder", "forearm"]), default="shoulder", show_default=True)
+@click.option("--step", type=float, default=MAP_STEP, show_default=True, help="Between two angles [degrees].")
+@click.option("--held", type=float, default=0.0, show_default=True, help="The third joint's angle [degrees].")
+@json_option
+@say_errors
+def atlas_command(head: str, across: str, step: float, held: float, as_json: bool) -> None:
+    """Moment arm, length and strength of HEAD over the elbow and a second joint."""
+    found = atlas(
+        head, known("across", across, {"shoulder": "shoulder", "forearm": "forearm"}), step=step, held=held
+    )
+    if as_json:
+        print_json(atlas_view(found))
+        return
+    strongest = abs(found.strength).argmax()
+    row, column = divmod(int(strongest), found.elbow.size)
+    click.echo(
+        f"{head}: elbow moment arm {1000 * found.moment_arms['elbow'].min():.0f} to "
+        f"{1000 * found.moment_arms['elbow'].max():.0f} mm, length {found.percent.min():.0f} to "
+        f"{found.percent.max():.0f} % of its range; strongest with the elbow at {found.elbow[column]:.0f}° "
+        f"and the {across} at {found.other[row]:.0f}°"
+    )
+
+
+def _target(name: str | None, variant: Variant) -> Target:
+    if name is None:
+        return long_head(variant.group)
+    found = known("target", name, targets())
+    if found.group != variant.group:
+        raise BadInputError("target", name, f"one of the {variant.group}, as {variant.name} is for them")
+    return found
+
+
+def _lens(key: str, there: Library) -> Lens:
+    return known("lens", key, there.lenses)

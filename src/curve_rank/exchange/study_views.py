@@ -1,0 +1,150 @@
+"""Plain data of studies: comparisons, series, searches, faults and maps, for the shell and JSON twins."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.atlas import Atlas
+from curve_rank.exchange.json_views import rounded, row, spread
+from curve_rank.rating.compare import ComparedReading, Comparison, OnlyHere
+from curve_rank.rating.fault_prices import BOTH, FaultPrice
+from curve_rank.rating.improve import Aim, Improvement, Search
+from curve_rank.rating.series import Series
+
+
+def comparison_view(comparison: Comparison) -> dict[str, Any]:
+    """Readings of every column, and the differences of every pair, second minus first."""
+    ids = [m.variant.id for m in comparison.columns]
+    pairs = list(comparison.readings[0].differences)
+    return {
+        "variants": [{"id": m.variant.id, "name": m.variant.name} for m in comparison.columns],
+        "target": comparison.target.key,
+        "lens": comparison.lens.key,
+        "readings": {one.quantity.key: _reading(one) for one in comparison.readings},
+        "differences": [
+            {
+                "first": ids[i],
+                "second": ids[j],
+                "readings": {one.quantity.key: _difference(one, (i, j)) for one in comparison.readings},
+            }
+            for i, j in pairs
+        ],
+        "only_here": [[_only(one) for one in column] for column in comparison.only_here],
+    }
+
+
+def _reading(one: ComparedReading) -> dict[str, Any]:
+    columns = zip(one.columns, one.nominal, strict=True)
+    return {
+        "name": one.quantity.name,
+        "unit": one.quantity.unit,
+        "columns": [spread(told, 4) | {"nominal": rounded(plain, 4)} for told, plain in columns],
+    }
+
+
+def _difference(one: ComparedReading, pair: tuple[int, int]) -> dict[str, float]:
+    found = one.differences[pair]
+    return spread(found.spread, 4) | {
+        "nominal": rounded(one.nominal[pair[1]] - one.nominal[pair[0]], 4),
+        "chance": rounded(found.chance, 4),
+        "chance_higher": rounded(found.chance_higher, 4),
+    }
+
+
+def _only(one: OnlyHere) -> dict[str, Any]:
+    return {
+        "head": one.head,
+        "length": one.length,
+        "tension_pct": rounded(100 * one.tension, 2),
+        "others_pct": rounded(100 * one.others, 2),
+    }
+
+
+def price_view(price: FaultPrice) -> dict[str, Any]:
+    """What a fault, or several together, take from the score, and the readings that tell of it."""
+    view: dict[str, Any] = {
+        "variant": price.variant.id,
+        "faults": [{"key": fault.key, "name": fault.name, "cue": fault.cue} for fault in price.faults],
+    }
+    if price.comparison is None or price.price is None:
+        return view | {"problem": price.problem}
+    return view | {
+        "score": _difference(price.comparison.readings[0], BOTH),
+        "readings": {one.quantity.key: _difference(one, BOTH) for one in price.told},
+    }
+
+
+def search_view(search: Search) -> dict[str, Any]:
+    """What a search found: single changes, and the best of several together."""
+    found = [_improvement(one, search.aim) for one in search.singles]
+    return {
+        "aim": f"{search.aim.quantity.key} {search.aim.way}",
+        "head": search.aim.head,
+        "keep": [kept.key for kept in search.aim.keep],
+        "tried": search.tried,
+        "changes": [change for one in found for change in one],
+        "together": _improvement(search.together, search.aim) if search.together else [],
+    }
+
+
+def _improvement(one: Improvement, aim: Aim) -> list[dict[str, Any]]:
+    """Every change of an improvement, each with what all of them gain and cost."""
+    gain = spread(one.gain.spread, 4)
+    whole = {
+        "gain": gain["median"],
+        "low": gain["low"],
+        "high": gain["high"],
+        "chance": rounded(one.gain.chance, 4),
+        "reading": aim.quantity.key,
+        "costs": {
+            cost.quantity.key: spread(cost.difference.spread, 4)
+            | {"chance": rounded(cost.difference.chance, 4)}
+            for cost in one.costs
+        },
+    }
+    return [
+        {
+            "field": change.control.field,
+            "from": change.control.field_value(change.control.shown),
+            "to": change.setting.set,
+        }
+        | whole
+        for change in one.changes
+    ]
+
+
+def series_view(found: Series) -> dict[str, Any]:
+    """A reading step by step; a step that cannot be says why."""
+    return {
+        "field": found.field,
+        "reading": found.quantity.key,
+        "name": found.quantity.name,
+        "unit": found.quantity.unit,
+        "steps": [
+            {"value": step.value} | (spread(step.spread, 4) if step.spread else {"problem": step.problem})
+            for step in found.steps
+        ],
+        "best": None if found.best is None else found.steps[found.best].value,
+        "turns": [found.steps[n].value for n in found.turns],
+    }
+
+
+def atlas_view(atlas: Atlas) -> dict[str, Any]:
+    """A head's map as grids: a row for each angle of the second joint, a column for each elbow angle."""
+    return {
+        "head": atlas.head,
+        "elbow_deg": row(atlas.elbow, 3),
+        f"{atlas.across}_deg": row(atlas.other, 3),
+        "held_deg": atlas.held,
+        "moment_arm_mm": _grid(1000 * atlas.moment_arms["elbow"]),
+        "shoulder_moment_arm_mm": _grid(1000 * atlas.moment_arms["shoulder"]),
+        "forearm_moment_arm_mm": _grid(1000 * atlas.moment_arms["forearm"]),
+        "moment_nm": _grid(atlas.strength),
+        "length_pct": _grid(atlas.percent),
+        "length_norm": _grid(atlas.length, 5),
+    }
+
+
+def _grid(values: Array, digits: int = 4) -> list[list[float]]:
+    return [row(line, digits) for line in values]
