@@ -14,6 +14,9 @@ from tests.browser.conftest import Visit
 PAGES = (
     "/board", "/bench/cable-curl-arm-behind", "/variants", "/variants/chin-up", "/schools", "/schools/new",
     "/evidence", "/loads?for=4", "/sources", "/guide", "/safety",
+    "/compare", "/compare/one-thing/reclined-60-dumbbell-curl", "/heads/biceps_long",
+    "/heads/supinator?map=arm&across=forearm",
+    "/faults?family=standing", "/bench/bench-press-narrow?tempo=3-1-1-0&ghost=bench-press-wide",
     "/documents/variant/own-steep-pad-palms-in", "/board?target=calf",
 )  # fmt: skip
 

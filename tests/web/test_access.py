@@ -19,6 +19,7 @@ FILLED = {
     "variant_id": "chin-up",
     "kind": "variant",
     "slug": "own-steep-pad-palms-in",
+    "head": "biceps_long",
     "key": "own-x",
     "name": "strip",
     "question_id": "1",

@@ -13,6 +13,7 @@ from werkzeug.routing import IntegerConverter
 from curve_rank import __version__
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
 from curve_rank.figures.shapes import Picture
@@ -67,6 +68,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         store=open_store(settings.data),
         modeller=modeller or Modeller(shelf=Shelf(settings.shelf)),
         draws=draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER),
+        searches=Searches(patience=FORGOTTEN_AFTER),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber

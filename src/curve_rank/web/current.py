@@ -13,21 +13,25 @@ from flask import current_app, g
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.background.draws import DrawRun, Draws
+from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in, find_variant
-from curve_rank.catalogue.schema import Variant
+from curve_rank.catalogue.schema import Fault, OwnFault, Variant
+from curve_rank.catalogue.setups import SetupAddress
 from curve_rank.errors import BusyError, UnknownNameError
 from curve_rank.rating.cautions import CautionReason, cautions_for
-from curve_rank.rating.draws import fixed_draws
+from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
 from curve_rank.store.database import Session, Store, write_with
-from curve_rank.store.documents import is_own, own_lenses, own_variants, unreadable
+from curve_rank.store.documents import is_own, own_faults, own_lenses, own_variants, unreadable
 from curve_rank.store.viewers import Viewer, local_educator
 
 EXTENSION = "curve_rank"
 LOOK, PATIENCE = 1.0, 20.0
 """How often a request that waits for draws says that it is still there, and how long it waits [s]."""
+AT_ONCE = 0.8
+"""A page whose draws are made within this is answered with them, else it tells how far they are [s]."""
 MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
@@ -39,6 +43,7 @@ class Desk:
     store: Store
     modeller: Modeller
     draws: Draws
+    searches: Searches
 
 
 def desk() -> Desk:
@@ -68,7 +73,7 @@ def writing() -> Iterator[Session]:
     """Write with the request's session: all of the block is kept, or nothing."""
     with write_with(session()) as one:
         yield one
-    for read_before in ("variants", "lenses"):
+    for read_before in ("variants", "lenses", "faults"):
         g.pop(read_before, None)
 
 
@@ -108,6 +113,26 @@ def all_lenses() -> dict[str, Lens]:
         one = viewer_or_none()
         g.lenses = lenses() | (own_lenses(session(), one) if one else {})
     return cast(dict[str, Lens], g.lenses)
+
+
+def faults_of(variant: Variant) -> tuple[Fault, ...]:
+    """A variant's faults, and those that whoever is here has kept beside it."""
+    one = viewer_or_none()
+    if "faults" not in g:
+        g.faults = own_faults(session(), one) if one else {}
+    own = cast(dict[str, OwnFault], g.faults).values()
+    return variant.faults + tuple(fault.plain for fault in own if fault.variant == variant.id)
+
+
+def setup_of(setup: SetupAddress) -> Variant:
+    """The set-up that an address names.
+
+    Raises
+    ------
+    CurveRankError
+    """
+    variant = variant_named(setup.variant)
+    return setup.of(variant, faults_of(variant) if setup.faults else None)
 
 
 def lenses_for(key: str) -> dict[str, Lens]:
@@ -153,6 +178,20 @@ def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Rea
             if (run.wait(LOOK) and run.state != "finished") or time.monotonic() - asked > PATIENCE:
                 break
     return fixed_draws(variants, body, effort, modeller())
+
+
+def draw_outside_requests(body: Body, effort: float) -> Draw:
+    """Makes fixed draws as `drawn` does, in a thread that outlives the request."""
+    here, person = desk(), viewer().person
+
+    def draw(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:
+        with suppress(BusyError):
+            run = here.draws.fixed(person, tuple(dict.fromkeys(variants)), body, effort, here.modeller)
+            if run is not None:
+                run.wait(PATIENCE)
+        return fixed_draws(variants, body, effort, here.modeller)
+
+    return draw
 
 
 def cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:

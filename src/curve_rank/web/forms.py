@@ -123,9 +123,12 @@ class PictureQuery(RequestForm):
 
 
 class BenchQuery(RequestForm):
-    """The bench's state: changes to the set-up, a load, the view, and for whom."""
+    """The bench's state: changes to the set-up, faults, ghosts, a load, the view, and for whom."""
 
-    settings: Annotated[tuple[str, ...], Field(max_length=MOST_SETTINGS, alias="set")] = ()
+    settings: Annotated[Names, Field(max_length=MOST_SETTINGS, alias="set")] = ()
+    faults: Names = Field(default=(), alias="fault")
+    ghosts: Annotated[Names, Field(max_length=3, alias="ghost")] = ()
+    tempo: Annotated[str, Field(max_length=40)] = ""
     load: Number | None = None
     view: str = ""
     frame: Literal["arm", "whole"] = "arm"
@@ -135,11 +138,89 @@ class BenchQuery(RequestForm):
     part: str = ""
 
 
+class PullQuery(RequestForm):
+    """Which handle of the figure is pulled where [mm], at which part of the rep, and whether it snaps."""
+
+    handle: str = Field(default="", alias="pull")
+    x: Number = 0.0
+    y: Number = 0.0
+    place: Number = 0.0
+    snap: Whole = 1
+
+
+class SearchForm(RequestForm):
+    """What is searched for: a reading of a head up or down, and what must not get worse; and which run."""
+
+    aim: str = "long_tension"
+    way: str = ""
+    head: str = ""
+    keep: Names = ()
+    run: str = ""
+
+
+class CompareQuery(RequestForm):
+    """Which set-ups stand side by side, for which target and lens, over which axis, for whom."""
+
+    setups: Names = Field(default=(), alias="with")
+    target: str = ""
+    lens: str = "long_length"
+    axis: Literal["place", "angle", "length"] = "place"
+    person: Whole | None = Field(default=None, alias="for")
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+
+class SeriesQuery(RequestForm):
+    """One thing changed in steps, as shown beside its control, and the reading along them."""
+
+    settings: Annotated[Names, Field(max_length=MOST_SETTINGS, alias="set")] = ()
+    field: str = ""
+    start: Number | None = Field(default=None, alias="from")
+    end: Number | None = Field(default=None, alias="to")
+    step: Number | None = None
+    reading: str = "long_tension"
+    target: str = ""
+    person: Whole | None = Field(default=None, alias="for")
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+
+class HeadQuery(RequestForm):
+    """Which map of a head is drawn, at which angles it is cut, and whose paths walk over it."""
+
+    kind: Literal["length", "arm", "strength"] = Field(default="length", alias="map")
+    across: Literal["shoulder", "forearm"] = "shoulder"
+    elbow: Number = 90.0
+    other: Number = 0.0
+    held: Number | None = None
+    setups: Names = Field(default=(), alias="with")
+
+
+class PartForm(RequestForm):
+    """The triceps' part of the upper arm [%]."""
+
+    part: Number
+
+
 class SaveForm(RequestForm):
     """Under which name a set-up is kept, or that it is the next version."""
 
     name: str = ""
     kind: str = Field(default="new", alias="as")
+
+
+class FaultForm(RequestForm):
+    """A fault of one's own: what it is called, and what to say against it."""
+
+    name: str = ""
+    cue: str = ""
+
+
+class FaultsQuery(RequestForm):
+    """Whose faults are priced, for which target and lens, for whom."""
+
+    family: str = "standing"
+    target: str = ""
+    lens: str = "long_length"
+    person: Whole | None = Field(default=None, alias="for")
 
 
 class NumberForm(RequestForm):

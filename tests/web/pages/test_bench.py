@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import re
+import time
+from typing import Any
 
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import func, select
 
+from curve_rank.catalogue.controls import controls
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.store.tables import Document
-from curve_rank.web.pages.bench.controls import controls
 from tests.helpers import ONE_OF_A_KIND, desk_of
 
 CURL = "/bench/standing-dumbbell-curl"
@@ -102,3 +104,76 @@ def test_saving_versions_restoring_and_removing(client: FlaskClient) -> None:
     assert own not in {row["variant"] for row in client.get("/board.json").get_json()["rows"]}
     client.post(f"/bench/{own}/put-back")
     assert own in {row["variant"] for row in client.get("/board.json").get_json()["rows"]}
+
+
+def pulled(client: FlaskClient, query: str) -> dict[str, Any]:
+    answer = client.get(f"/bench/reclined-60-dumbbell-curl.json?part=bench&{query}")
+    assert answer.status_code == 200, answer.text
+    return dict(answer.get_json())
+
+
+def test_a_pull_moves_fields_and_one_that_goes_too_far_says_why(client: FlaskClient) -> None:
+    plain = pulled(client, "view=side")
+    (shoulder,) = (one for one in plain["handles"] if one["key"] == "shoulder")
+    x, y = shoulder["at"][0]
+    told = pulled(client, f"view=side&pull=shoulder&x={x - 150}&y={y + 90}&place=0&snap=1")
+    assert told["address"].startswith("set=posture.trunk_pitch")
+    assert told["controls"]["posture.trunk_pitch"] % 15 == 0
+    typed = pulled(client, "view=side&" + told["address"])
+    for part in ("curves", "strip", "along", "handles"):
+        assert typed[part] == told[part]
+    alone, every = (view["figure"]["fixed"] | view["figure"]["frames"]["0"] for view in (told, typed))
+    assert alone == every
+    far = pulled(client, "view=side&set=posture.trunk_pitch=-80")
+    assert "shoulder" in far["problem"]
+    assert 15 < far["controls"]["posture.trunk_pitch"] < 40
+
+
+def test_ghosts_and_a_tempo_stand_in_the_address(client: FlaskClient) -> None:
+    ghost = "reclined-60-dumbbell-curl~posture.trunk_pitch=-45~name=Deep"
+    told = pulled(client, f"ghost={ghost}&ghost=standing-dumbbell-curl&tempo=4-1-2-0")
+    assert told["ghost_names"] == ["Deep", "Standing dumbbell curl"]
+    assert len(told["ghosts"]) == 2
+    assert "of 7 s over a fifth" in told["in_time"]
+    again = pulled(client, told["address"])
+    assert again["address"] == told["address"]
+
+
+@pytest.mark.parametrize(
+    ("query", "says"),
+    [
+        ("pull=nose&x=1&y=1", "drag"),
+        ("pull=shoulder&x=nan&y=1", "x"),
+        ("ghost=nose", "variant"),
+        ("ghost=a&ghost=b&ghost=c&ghost=d", "ghost"),
+        ("tempo=fast", "tempo"),
+        ("tempo=1-1-1-900", "tempo"),
+        ("set=hand_path.keys.0.up=1", "set"),
+    ],
+)
+def test_pulls_ghosts_and_tempos_that_make_no_sense_say_so(
+    client: FlaskClient, query: str, says: str
+) -> None:
+    answer = client.get(f"/bench/reclined-60-dumbbell-curl.json?part=bench&{query}")
+    assert answer.status_code in (400, 404, 422)
+    assert says in answer.get_json()["error"]
+
+
+def test_a_search_is_begun_watched_stopped_and_nobody_elses(client: FlaskClient) -> None:
+    base = "/bench/standing-dumbbell-curl/search"
+    begun = client.post(f"{base}?aim=slack_share&way=down").get_json()
+    query = f"aim=slack_share&way=down&run={begun['run']}"
+    for _ in range(200):
+        told = client.get(f"{base}/run?{query}").get_json()
+        if told["state"] != "running":
+            break
+        time.sleep(0.05)
+    assert told["state"] == "finished"
+    assert told["found"]["changes"]
+    assert 'href="?set=' in told["html"]
+    first = told["found"]["changes"][0]
+    assert first["gain"] < 0
+    assert client.get(f"{base}/run?aim=slack_share&way=down&run=nonsense").status_code == 400
+    assert client.post(f"{base}?aim=nose").status_code in (400, 404)
+    stopped = client.post(f"{base}?aim=evenness&way=up").get_json()
+    assert client.post(f"{base}/stop?aim=evenness&way=up&run={stopped['run']}").status_code == 200

@@ -11,6 +11,9 @@ PAGES = (
     "home",
     "board",
     "bench",
+    "compare",
+    "faults",
+    "heads",
     "variants",
     "documents",
     "schools",
@@ -47,9 +50,22 @@ class Room:
 ROOMS = (
     Room(
         "Study",
-        (Place("Board", "board.show"), Place("Bench", "bench.index"), Place("Variants", "variants.index")),
+        (
+            Place("Board", "board.show"),
+            Place("Bench", "bench.index"),
+            Place("Compare", "compare.show"),
+            Place("Variants", "variants.index"),
+            Place("Heads", "heads.index"),
+        ),
     ),
-    Room("Teach", (Place("Schools", "schools.show"), Place("Evidence", "evidence.show"))),
+    Room(
+        "Teach",
+        (
+            Place("Schools", "schools.show"),
+            Place("Faults", "faults.show"),
+            Place("Evidence", "evidence.show"),
+        ),
+    ),
     Room("Coach", (Place("Loads", "loads.show"),)),
 )
 FOOTER = (

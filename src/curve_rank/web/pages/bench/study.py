@@ -2,28 +2,37 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.catalogue import words
-from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.catalogue.changes import value_at
+from curve_rank.catalogue.controls import controls
+from curve_rank.catalogue.library import validate_fault
+from curve_rank.catalogue.schema import Change, Variant
+from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.tables import rep_table, to_csv
 from curve_rank.figures.svg import svg
+from curve_rank.rating.quantities import quantities
+from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.trying import try_out
-from curve_rank.store import documents
+from curve_rank.store import documents, people
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import BenchQuery, NumberForm, SaveForm
-from curve_rank.web.pages.bench.controls import controls
-from curve_rank.web.pages.bench.view import BenchState, BenchView, state_of
+from curve_rank.web.forms import BenchQuery, FaultForm, NumberForm, PullQuery, SaveForm
+from curve_rank.web.pages.bench.state import BenchState, state_of
+from curve_rank.web.pages.bench.view import BenchView, view_after
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("bench", __name__, url_prefix="/bench")
 
 FIRST = "reclined-60-dumbbell-curl"
 KIND = "variant"
+REPS = (5, 8, 10, 12, 15, 20)
 
 
 @blueprint.get("")
@@ -50,13 +59,10 @@ def show(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def data(variant_id: str) -> ResponseReturnValue:
     """The page's data, and with `part=bench` what its script redraws from."""
-    state = _state(variant_id)
-    modelled = state.model()
-    if request.args.get("part") == "bench":
-        return jsonify(
-            BenchView(state, modelled, state.model_saved()).as_script(with_ghost="ghost" in request.args)
-        )
-    return jsonify(model_view(modelled))
+    if request.args.get("part") != "bench":
+        return jsonify(model_view(_state(variant_id).model()))
+    view = view_after(variant_id, BenchQuery.read(request.args), PullQuery.read(request.args))
+    return jsonify(view.as_script())
 
 
 @blueprint.get("/<variant_id>.csv")
@@ -100,6 +106,36 @@ def save(variant_id: str) -> ResponseReturnValue:
     return redirect(url_for("bench.show", variant_id=kept, target=state.target.key), 303)
 
 
+@blueprint.post("/<variant_id>/fault")
+@allowed(*TEACHING)
+def keep_fault(variant_id: str) -> ResponseReturnValue:
+    """Keep what is changed as a fault of one's own, beside the variant."""
+    state, form = state_of(variant_id, BenchQuery.read(request.form)), FaultForm.read(request.form)
+    try:
+        if not state.changes:
+            raise BadInputError("fault", form.name, "a change to the set-up, made above, that is the fault")
+        state.model()
+        fault = validate_fault(
+            {
+                "name": form.name,
+                "cue": form.cue,
+                "variant": state.saved.id,
+                "changes": [_as_addition(state.saved, change) for change in state.changes],
+            }
+        )
+        with current.writing() as session:
+            documents.save_new(
+                session, current.viewer(), "fault", fault, name=fault.name, made_from=variant_id
+            )
+    except UnavailableError:
+        raise
+    except CurveRankError as error:
+        return _page(state, problem=str(error), typed_fault=form), status_of(error)
+    notices.tell(f"“{fault.name}” stands among the faults.")
+    address = replace(state, changes=(), faults=(fault.key,)).address()
+    return redirect(f"{url_for('bench.show', variant_id=variant_id)}?{address}", 303)
+
+
 @blueprint.post("/<variant_id>/restore")
 @allowed(*TEACHING)
 def restore(variant_id: str) -> ResponseReturnValue:
@@ -130,29 +166,45 @@ def put_back(variant_id: str) -> ResponseReturnValue:
     return redirect(url_for("bench.show", variant_id=variant_id), 303)
 
 
+def _as_addition(variant: Variant, change: Change) -> dict[str, object]:
+    """A change as what it adds to the saved set-up, so that it can be made of a changed one as well."""
+    before = value_at(variant, change.field)
+    if isinstance(change.set, float) and isinstance(before, int | float):
+        return {"field": change.field, "add": round(change.set - before, 6)}
+    return {"field": change.field, "set": change.set}
+
+
 def _state(variant_id: str) -> BenchState:
     return state_of(variant_id, BenchQuery.read(request.args))
 
 
-def _page(state: BenchState, *, problem: str = "", typed_name: str = "") -> str:
+def _page(
+    state: BenchState, *, problem: str = "", typed_name: str = "", typed_fault: FaultForm | None = None
+) -> str:
     """The page; with a problem the saved state is shown, and what was typed stays in the forms."""
-    ghost = state.model_saved()
-    view = BenchView(state, ghost if problem else state.model(), ghost)
-    own, shown = documents.is_own(state.saved.id), state.changed
+    view = BenchView(state, state.model_saved() if problem else state.model())
+    own = documents.is_own(state.saved.id)
     versions = documents.versions(current.session(), current.viewer(), KIND, state.saved.id) if own else ()
     whole = state.frame == "whole"
     return render_template(
         "pages/bench/bench.html",
         view=view,
         state=state,
-        controls=controls(shown),
+        controls=controls(state.by_hand),
         handles=words.handles(),
         versions=versions,
-        figure=Markup(svg(view.figure.at(view.at, whole=whole, ghost=view.ghost_figure))),
+        figure=Markup(svg(view.figure.at(view.at, whole=whole, ghosts=view.ghost_figures))),
         curves=Markup(view.curves_picture),
         strip_picture=Markup(view.strip),
-        problem=problem,
+        problem=problem or state.problem,
+        saved={c.field: c.shown for c in controls(state.saved)},
+        usual_tempo=tempo_of(state.saved).text,
+        quantities=quantities(),
+        reps_choices=REPS,
+        people=people.people_with_bodies(current.session(), current.viewer()),
         typed_name=typed_name,
+        typed_fault=typed_fault or FaultForm(),
+        faults=current.faults_of(state.saved),
         neighbours=[(v.id, v.name) for v in current.all_variants() if v.group == state.saved.group],
     )
 

@@ -1,107 +1,124 @@
-"""The bench's state in an address, and the view that page, script and files take."""
+"""The view of the bench that page, script and files take."""
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, replace
+from functools import cached_property, partial
 from typing import Any
-from urllib.parse import urlencode
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, least_load
-from curve_rank.catalogue.changes import changed, parse_setting
+from curve_rank.arm.rep_setup import effort_for_reps, least_load
+from curve_rank.arm.tempo import TimedReps, time_rep
+from curve_rank.catalogue.controls import controls
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.exchange.tables import Table, rep_table
 from curve_rank.figures.curves import Curves, curves
 from curve_rank.figures.figure import Figure, figure
-from curve_rank.figures.projection import VIEWS, best_view
+from curve_rank.figures.handles import handles, pulled
+from curve_rank.figures.projection import Projection
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
+from curve_rank.figures.time_curves import time_curves
 from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.faults import changes_in_words
 from curve_rank.rating.joints import Strain, strains
 from curve_rank.rating.modelling import VariantModel, model_variants
-from curve_rank.rating.targets import Target, known, long_head, targets
+from curve_rank.rating.reach import as_far_as
+from curve_rank.rating.targets import targets
 from curve_rank.rating.words import gives_out, load_words, why
 from curve_rank.web import current
-from curve_rank.web.forms import BenchQuery
-from curve_rank.web.pages.bench.controls import check_control
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.forms import BenchQuery, PullQuery
+from curve_rank.web.pages.bench.state import BenchState, read_state, with_changes, with_faults
 
-
-@dataclass(frozen=True)
-class BenchState:
-    """A variant as saved, as changed in the address, and what it is modelled for."""
-
-    saved: Variant
-    changed: Variant
-    settings: tuple[str, ...]
-    target: Target
-    load: float | None
-    reps: int
-    view: str
-    frame: str
-    client: Client
-
-    @property
-    def is_changed(self) -> bool:
-        """Whether anything differs from what is saved."""
-        return bool(self.settings) or self.load is not None
-
-    def model(self) -> VariantModel:
-        """The changed variant, modelled; not kept, for nobody asks for it again."""
-        if not self.is_changed:
-            return self.model_saved()
-        effort = effort_for_reps(self.reps)
-        return model_variants((self.changed,), self.client.body, effort=effort, load=self.load)[0]
-
-    def model_saved(self) -> VariantModel:
-        """The saved variant, modelled at its working load."""
-        return current.modeller().one(self.saved, self.client.body, effort=effort_for_reps(self.reps))
-
-    def address(self, **replaced: object) -> str:
-        """The state as a query string, with some of it replaced."""
-        values: dict[str, object] = {
-            "set": self.settings,
-            "load": self.load,
-            "reps": self.reps,
-            "view": self.view,
-            "frame": self.frame,
-            "target": self.target.key,
-            "for": self.client.person,
-        }
-        defaults: dict[str, object] = {
-            "set": (),
-            "reps": DEFAULT_EFFORT_REPS,
-            "view": best_view(self.saved),
-            "frame": "arm",
-        }
-        values |= replaced
-        kept = {k: v for k, v in values.items() if v is not None and v != defaults.get(k)}
-        return urlencode(kept, doseq=True)
+GHOST_LETTERS = "PQR"
+"""What ghosts are called on the curves, apart from a comparison's columns."""
+FORCE_ENOUGH = 0.98
+"""Part of the time from which muscle alone counts as enough [1]."""
 
 
 @dataclass(frozen=True)
 class BenchView:
-    """Everything the bench shows of a state, worked out as it is asked for."""
+    """Everything the bench shows of a state, worked out as it is asked for; of a pull, one frame only."""
 
     state: BenchState
     modelled: VariantModel
-    ghost: VariantModel
+    only: int | None = None
 
     @cached_property
     def figure(self) -> Figure:
         """The figure in the chosen view."""
-        return figure(self.modelled, self.state.view)
+        return figure(self.modelled, self.state.view, self.only)
 
     @cached_property
-    def ghost_figure(self) -> Figure | None:
-        """The saved set-up's figure, where it is not the same."""
-        return figure(self.ghost, self.state.view) if self.state.is_changed else None
+    def ghosts(self) -> tuple[VariantModel, ...]:
+        """The ghosts that are named; else what is saved, where the set-up is changed."""
+        state = self.state
+        if not state.ghosts:
+            return (state.model_saved(),) if state.is_changed else ()
+        effort = effort_for_reps(state.reps)
+        found = (current.setup_of(ghost) for ghost in state.ghosts)
+        return tuple(current.modeller().one(v, state.client.body, effort=effort) for v in found)
+
+    @cached_property
+    def ghost_figures(self) -> tuple[Figure, ...]:
+        """Their figures."""
+        return tuple(figure(ghost, self.state.view) for ghost in self.ghosts)
+
+    def _outlines(self, ghost: VariantModel) -> dict[str, Any]:
+        return figure(ghost, self.state.view).outlines()
+
+    @cached_property
+    def timed(self) -> TimedReps | None:
+        """The rep in time, where a tempo is set."""
+        m, tempo = self.modelled, self.state.tempo
+        return time_rep(m.setup, m.body, m.load, tempo) if tempo else None
 
     @cached_property
     def curves(self) -> Curves:
-        """The curves, the saved ones behind them where they are not the same."""
-        return curves(self.modelled, self.ghost if self.state.is_changed else None)
+        """The curves, over time where a tempo is set; the ghosts' behind them over the rep."""
+        if self.timed is not None:
+            return time_curves(self.modelled, self.timed)
+        state = self.state
+        named = bool(state.ghosts)
+        return curves(
+            self.modelled,
+            self.ghosts,
+            state.target.heads[0] if named else "",
+            GHOST_LETTERS[: len(self.ghosts)] if named else "",
+        )
+
+    @property
+    def in_time(self) -> str:
+        """Time under tension, in a sentence; empty without a tempo."""
+        timed = self.timed
+        if timed is None:
+            return ""
+        thirds = timed.thirds
+        says = (
+            f"{timed.under_light:.1f} s of {timed.tempo.total:g} s over a fifth of what muscle could do, "
+            f"{timed.under_hard:.1f} s over half; {thirds['first']:.1f} s in the first third of the rep, "
+            f"{thirds['middle']:.1f} s in the middle, {thirds['last']:.1f} s in the last."
+        )
+        if timed.feasible_share < FORCE_ENOUGH:
+            says += f" For {100 - 100 * timed.feasible_share:.0f} % of it muscle alone cannot."
+        return says
+
+    @cached_property
+    def price(self) -> str:
+        """What the faults that are switched on change, in words; empty without any."""
+        state = self.state
+        if not state.faults:
+            return ""
+        effort = effort_for_reps(state.reps)
+        (right,) = model_variants((state.by_hand,), state.client.body, effort=effort, load=state.load)
+        names = " and ".join(f.name.lower() for f in current.faults_of(state.saved) if f.key in state.faults)
+        return f"Done wrong ({names}): {changes_in_words(right, self.modelled, state.target)}."
+
+    @cached_property
+    def handles(self) -> list[dict[str, Any]]:
+        """What of the figure can be taken hold of, and where it is along the rep."""
+        scene = Projection.of_model(self.modelled, self.state.view)
+        return [one.as_data(scene) for one in handles(self.modelled.variant, self.state.view)]
 
     @cached_property
     def curves_picture(self) -> str:
@@ -173,13 +190,26 @@ class BenchView:
             for head in targets()[m.variant.group].heads
         ]
 
-    def as_script(self, *, with_ghost: bool) -> dict[str, Any]:
-        """What the page's script redraws from; the ghost only where the script has not got it yet."""
-        ghost = self.ghost_figure if with_ghost else None
-        readings = self.modelled.readings
+    def as_script(self) -> dict[str, Any]:
+        """What the page's script redraws from."""
+        readings, state = self.modelled.readings, self.state
         return {
-            "figure": self.figure.as_data(),
-            "ghost": None if ghost is None else ghost.as_data(),
+            "figure": self.figure.as_data(self.only),
+            "ghosts": [
+                current.modeller().derived(ghost, ("outlines", state.view), partial(self._outlines, ghost))
+                for ghost in self.ghosts
+            ],
+            "ghost_names": [m.variant.name for m in self.ghosts] if state.ghosts else [],
+            "handles": self.handles,
+            "controls": {c.field: c.shown for c in controls(state.by_hand)},
+            "handle": state.changed.equipment.handle,
+            "settings": list(state.settings),
+            "faults": list(state.faults),
+            "address": state.address(),
+            "setup": state.setup.text,
+            "problem": state.problem,
+            "in_time": self.in_time,
+            "price": self.price,
             "curves": {"svg": self.curves_picture} | self.curves.as_data(),
             "strip": self.strip,
             "along": self.along,
@@ -195,37 +225,42 @@ class BenchView:
         }
 
 
-def state_of(variant_id: str, query: BenchQuery) -> BenchState:
-    """The bench's state that an address or a form asks for.
+def view_after(variant_id: str, query: BenchQuery, pull: PullQuery) -> BenchView:
+    """What the bench shows after a pull on a handle, or a last change: as far as it goes, and why no further.
 
     Raises
     ------
     CurveRankError
+        Where the set-up could not be even before, or what was changed last is no number.
     """
-    saved = current.variant_named(variant_id)
-    latest = {change.field: change for change in map(parse_setting, query.settings)}
-    for change in latest.values():
-        check_control(saved, change)
-    view = query.view or best_view(saved)
-    known("view", view, VIEWS)
-    asked = targets().get(query.target)
-    return BenchState(
-        saved=saved,
-        changed=changed(saved, tuple(latest.values())),
-        settings=tuple(f"{change.field}={_plain(change)}" for change in latest.values()),
-        target=asked if asked is not None and asked.group == saved.group else long_head(saved.group),
-        load=query.load,
-        reps=query.reps,
-        view=view,
-        frame=query.frame,
-        client=client_for(query.person),
-    )
+    state = read_state(variant_id, query)
+    if pull.handle:
+        before = with_changes(state, state.changes)
+        wanted = pulled(
+            before.by_hand, state.client.body, state.view, pull.handle,
+            (pull.x, pull.y), min(max(pull.place, 0.0), 1.0), snap=bool(pull.snap),
+        )  # fmt: skip
+        view = _as_far(state, state.changes, wanted)
+        frames = view.modelled.along("angle").size
+        return replace(view, only=round(min(max(pull.place, 0.0), 1.0) * (frames - 1)))
+    if not state.changes:
+        plain = with_changes(state, ())
+        return BenchView(plain, plain.model())
+    return _as_far(state, state.changes[:-1], state.changes[-1:])
 
 
-def _plain(change: Change) -> str:
-    if isinstance(change.set, bool):
-        return str(change.set).lower()
-    return f"{change.set:g}" if isinstance(change.set, float) else str(change.set)
+def _as_far(state: BenchState, made: tuple[Change, ...], wanted: tuple[Change, ...]) -> BenchView:
+    """What is wanted on top of what is made, as far as it can be modelled."""
+
+    def check(by_hand: Variant) -> BenchView:
+        faulty = with_faults(state, by_hand)
+        tried = replace(state, by_hand=by_hand, changed=faulty, changes=wanted)
+        return BenchView(tried, tried.model())
+
+    reached = as_far_as(state.saved, made, wanted, check)
+    view = reached.checked
+    found = replace(view.state, changes=reached.changes, problem=reached.problem)
+    return BenchView(found, view.modelled)
 
 
 def _short(values: Any, digits: int) -> list[float | None]:

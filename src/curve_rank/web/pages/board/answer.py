@@ -36,8 +36,6 @@ from curve_rank.web.question import AddressedQuestion, read_question
 blueprint = Blueprint("board", __name__)
 
 REPS = (5, 8, 10, 12, 15, 20)
-AT_ONCE = 0.8
-"""A page whose draws are made within this is answered with them [s]."""
 
 
 @dataclass(frozen=True)
@@ -83,7 +81,7 @@ def show() -> ResponseReturnValue:
     """The board; only the answer when a script asks for that."""
     asked = read_question(request.args)
     run = _drawing(asked)
-    if run is not None and run.wait(AT_ONCE):
+    if run is not None and run.wait(current.AT_ONCE):
         run = None
     view = _view(asked, run)
     template = "answer" if request.headers.get("X-Part") == "answer" else "board"

@@ -71,9 +71,8 @@ def index_data() -> ResponseReturnValue:
 
 
 def _catalogue(query: CatalogueQuery) -> CatalogueView:
-    client = client_for(query.person)
-    able = current.modeller().able(current.all_variants(), client.body, effort=effort_for_reps(query.reps))
-    effort = effort_for_reps(query.reps)
+    client, effort = client_for(query.person), effort_for_reps(query.reps)
+    able = current.modeller().able(current.all_variants(), client.body, effort=effort)
     drawn = current.drawn(tuple(m.variant for m in able), client.body, effort)
     head = known("head", query.head, targets()) if query.head else None
     for item in query.equipment:

@@ -1,7 +1,16 @@
-// The bench: sliders ask the server to model the set-up anew; scrubbing moves figure, cursor and read-outs together.
+// The bench: whatever is moved, by handle, slider, key or typing, goes to the server as one address; back undoes.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import * as curves from "../parts/curves.js";
 import * as figure from "../parts/figure.js";
+import { search } from "../parts/search.js";
+
+const TYPED_REST = 500;
+const ARROWS = { ArrowRight: [0, 1], ArrowLeft: [0, -1], ArrowUp: [1, 1], ArrowDown: [1, -1] };
+const LAST = "bench-last";
+const APART = 24;
+const FRAMING = ["box", "whole", "text", "whole_text"];
+
+Alpine.data("search", search);
 
 Alpine.data("bench", () => ({
   now: JSON.parse(document.getElementById("bench-now").textContent),
@@ -9,32 +18,39 @@ Alpine.data("bench", () => ({
   read: {},
   problem: "",
   plain: false,
-  view: "",
   whole: false,
   busy: false,
-  again: false,
+  dirty: false,
+  waiting: null,
+  rest: 0,
+  step: 0,
+  turn: 0,
+  last: 0,
+  ghostName: "",
 
   init() {
     this.at = this.now.hard;
-    this.ghost = this.now.ghost ?? this.now.figure;
-    this.view = this.now.figure.view;
     this.whole = this.$root.dataset.frame === "whole";
-    this.moved = new Map(new URLSearchParams(location.search).getAll("set").map((text) => {
-      const cut = text.indexOf("=");
-      return [text.slice(0, cut), text.slice(cut + 1)];
-    }));
+    this.take(this.now);
+    if (history.state?.bench === undefined) history.replaceState({ bench: 0 }, "");
+    else this.last = Math.max(history.state.bench, Number(sessionStorage.getItem(LAST) ?? 0));
+    this.step = history.state.bench;
+    addEventListener("popstate", (event) => this.restore(event.state?.bench ?? 0));
+    addEventListener("keydown", (event) => this.undoKey(event));
+    new ResizeObserver(() => this.placeHandles()).observe(this.$refs.figure);
     this.moveTo(this.at);
   },
 
   paper() { return this.$refs.figure.querySelector("svg"); },
   graph() { return this.$refs.curves.querySelector("svg"); },
+  control(field) { return this.$refs.setup.querySelector(`[data-field="${field}"]`); },
 
   // ---- moving along the rep
 
   moveTo(at) {
     const { along, joint, heads } = this.now;
     this.at = Math.min(at, along.angle.length - 1);
-    figure.show(this.paper(), this.now.figure, this.at, this.isChanged() ? this.ghost : null);
+    figure.show(this.paper(), this.now.figure, this.at, this.now.ghosts);
     curves.show(this.graph(), this.now.curves, this.at);
     const [angle, effort, lever] = [Math.round(along.angle[this.at]), Math.round(along.effort[this.at]), along.lever[this.at]];
     this.read = {
@@ -49,12 +65,17 @@ Alpine.data("bench", () => ({
     });
     this.$refs.scrub.value = this.at;
     this.$refs.scrub.setAttribute("aria-valuetext", `${joint} ${angle}°, effort ${effort} %`);
+    this.placeHandles();
   },
 
   scrubbed(event) { this.moveTo(Number(event.target.value)); },
-  grab(event) { event.currentTarget.setPointerCapture(event.pointerId); this.drag(event); },
+  grab(event) {
+    if (event.target.closest(".handle")) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    this.drag(event);
+  },
   drag(event) {
-    if (!event.buttons) return;
+    if (!event.buttons || event.target.closest(".handle")) return;
     const box = this.paper().getBoundingClientRect();
     const part = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
     this.moveTo(Math.round(part * (this.now.along.angle.length - 1)));
@@ -63,95 +84,290 @@ Alpine.data("bench", () => ({
     if (event.buttons || event.pointerType === "mouse") this.moveTo(curves.sampleAt(this.graph(), this.now.curves, event.clientX));
   },
 
+  // ---- handles: taken hold of, or stepped with the arrow keys
+
+  layHandles() {
+    const layer = this.$refs.handles;
+    const there = new Map([...layer.children].map((button) => [button.dataset.key, button]));
+    for (const handle of this.now.handles) {
+      const button = there.get(handle.key) ?? document.createElement("button");
+      there.delete(handle.key);
+      button.type = "button";
+      button.className = "handle";
+      button.dataset.key = handle.key;
+      const values = handle.fields.map((field) => this.told(field)).join(", ");
+      button.setAttribute("aria-label", `${handle.label}: ${values}`);
+      button.dataset.says = `${handle.label} ${values}`;
+      if (!button.parentElement) layer.append(button);
+    }
+    for (const [, gone] of there) gone.remove();
+  },
+  told(field) {
+    const unit = this.control(field)?.closest(".control").dataset.unit ?? "";
+    return `${this.now.controls[field]}${unit === "°" ? "" : " "}${unit}`.replace("-", "−");
+  },
+  placeHandles() {
+    const [left, top, width, height] = this.paper().getAttribute("viewBox").split(" ").map(Number);
+    const room = (APART * width) / Math.max(1, this.paper().getBoundingClientRect().width);
+    const taken = [];
+    for (const { key, at } of this.now.handles) {
+      const button = this.$refs.handles.querySelector(`[data-key="${key}"]`);
+      let [x, y] = at[Math.min(this.at, at.length - 1)];
+      while (taken.some(([a, b]) => Math.hypot(a - x, b - y) < room)) [x, y] = [x + room, y - room / 3];
+      taken.push([x, y]);
+      const [across, down] = [(100 * (x - left)) / width, (100 * (y - top)) / height];
+      button.style.left = `${across}%`;
+      button.style.top = `${down}%`;
+      button.hidden = across < 0 || across > 100 || down < 0 || down > 100;
+    }
+  },
+  placeOf(event) {
+    const [left, top, width, height] = this.paper().getAttribute("viewBox").split(" ").map(Number);
+    const box = this.paper().getBoundingClientRect();
+    return [left + ((event.clientX - box.left) * width) / box.width, top + ((event.clientY - box.top) * height) / box.height];
+  },
+  hold(event) {
+    const button = event.target.closest(".handle");
+    if (!button) return;
+    event.stopPropagation();
+    button.setPointerCapture(event.pointerId);
+    const { at } = this.now.handles.find((one) => one.key === button.dataset.key);
+    const [x, y] = this.placeOf(event);
+    const [there, below] = at[Math.min(this.at, at.length - 1)];
+    this.held = { key: button.dataset.key, off: [there - x, below - y] };
+    this.moved = false;
+  },
+  pull(event) {
+    if (!this.held || !event.buttons) return;
+    event.stopPropagation();
+    this.moved = true;
+    const { key, off } = this.held;
+    const [x, y] = this.placeOf(event).map((value, n) => value + off[n]);
+    const place = this.at / (this.now.along.angle.length - 1);
+    this.ask({ pull: { pull: key, x: x.toFixed(1), y: y.toFixed(1), place: place.toFixed(4), snap: event.altKey ? 0 : 1 } });
+  },
+  letGo() {
+    if (this.held && this.moved) this.ask({ keep: true }); // all frames, now that it stands still
+    this.held = null;
+  },
+  stepHandle(event) {
+    const arrow = ARROWS[event.key];
+    const handle = this.now.handles.find((one) => one.key === event.target.dataset.key);
+    if (!arrow || !handle) return;
+    event.preventDefault();
+    const [axis, sign] = arrow;
+    const { view } = this.now.figure;
+    const turned = handle.fields.length > 1 && ((axis === 0 && view === "front") || (axis === 1 && view === "top"));
+    this.nudge(handle.fields[Math.min(axis, handle.fields.length - 1)], turned ? -sign : sign, event.shiftKey);
+  },
+  nudge(field, sign, fine) {
+    const input = this.control(field);
+    const step = Number(fine ? input.step : input.closest(".control").dataset.gym);
+    const wanted = (Math.round(this.now.controls[field] / step) + sign) * step;
+    const kept = Math.min(Number(input.max), Math.max(Number(input.min), wanted));
+    this.dirty = true;
+    this.remember(input.closest(".control"), input, String(Math.round(kept * 1e4) / 1e4));
+    this.ask({ keep: true });
+  },
+
   // ---- changing the set-up
 
+  // Input asks at once; what is let go of, chosen or typed to its end is kept as a step that can be undone.
   changed(event) {
-    const control = event.target.closest(".control");
-    const field = control?.querySelector("[data-field]");
-    if (field && event.target.value !== "") this.remember(control, field, event.target.value);
+    clearTimeout(this.rest);
+    if (event.type === "change") return void this.keepSoon();
+    this.dirty = true;
+    const box = event.target.closest(".control");
+    const field = box?.querySelector("[data-field]");
+    if (field && event.target.value === "") return;
+    if (field) this.remember(box, field, event.target.value);
+    if (event.target.matches('[type="number"], [type="text"]')) this.rest = setTimeout(() => this.keepSoon(), TYPED_REST);
     this.ask();
   },
-
-  remember(control, field, value) {
-    const { offset = "0", sign = "1", scale = "1" } = control.dataset;
-    const typed = control.querySelector(".typed");
-    const isChoice = field.tagName === "SELECT";
-    const sent = isChoice ? value : String(Math.round(Number(sign) * (Number(value) - Number(offset)) / Number(scale) * 1e4) / 1e4);
-    this.moved.set(field.dataset.field, sent);
-    for (const twin of [field, typed]) if (twin && document.activeElement !== twin) twin.value = value;
-    field.setAttribute("aria-valuetext", value);
-    control.classList.toggle("moved", value !== field.dataset.saved);
+  keepSoon() {
+    if (this.busy) this.waiting = { ...this.waiting, keep: true, only: this.waiting?.only ?? !this.waiting };
+    else this.keep();
   },
 
-  query({ part = false } = {}) {
+  remember(box, field, value) {
+    const { offset = "0", sign = "1", scale = "1" } = box.dataset;
+    const isChoice = field.tagName === "SELECT";
+    const sent = isChoice ? value : String(Math.round(Number(sign) * (Number(value) - Number(offset)) / Number(scale) * 1e4) / 1e4);
+    this.sets.delete(field.dataset.field); // what was moved last stands last
+    this.sets.set(field.dataset.field, sent);
+    if (!isChoice) this.now.controls[field.dataset.field] = Number(value);
+    this.showValue(field, value);
+  },
+  showValue(field, value, force = false) {
+    const box = field.closest(".control");
+    for (const twin of [field, box.querySelector(".typed")]) if (twin && (force || document.activeElement !== twin)) twin.value = value;
+    field.setAttribute("aria-valuetext", value);
+    box.classList.toggle("moved", String(value) !== field.dataset.saved);
+  },
+
+  query(pull) {
     const query = new URLSearchParams();
-    const set = this.$refs.setup;
-    for (const name of ["target", "for"]) {
-      const value = set.querySelector(`input[name="${name}"]`)?.value;
-      if (value) query.set(name, value);
+    for (const input of this.$refs.setup.querySelectorAll("[name]:not([data-noscript])")) {
+      if (input.type === "checkbox" ? input.checked : input.value !== "") query.append(input.name, input.value);
     }
-    const reps = new URLSearchParams(location.search).get("reps");
-    if (reps) query.set("reps", reps);
-    for (const [field, value] of this.moved) query.append("set", `${field}=${value}`);
-    const load = set.querySelector("#c-load").value;
-    if (load) query.set("load", load);
+    for (const [field, value] of this.sets) query.append("set", `${field}=${value}`);
+    for (const ghost of this.ghosts) query.append("ghost", ghost);
     query.set("view", this.view);
     if (this.whole) query.set("frame", "whole");
-    if (part) query.set("part", "bench");
-    if (part && this.view !== this.ghost.view) query.set("ghost", "1");
+    query.set("part", "bench");
+    for (const [name, value] of Object.entries(pull ?? {})) query.set(name, value);
     return query;
   },
 
-  isChanged() { return this.moved.size > 0 || this.$refs.setup.querySelector("#c-load").value !== ""; },
-
-  async ask() {
-    if (this.busy) { this.again = true; return; }
+  // One question at a time; of those that wait the last pull counts, and that something is to be kept.
+  async ask(wish = {}) {
+    if (this.busy) {
+      const pull = wish.keep ? this.waiting?.pull : wish.pull;
+      this.waiting = { pull, keep: wish.keep || this.waiting?.keep, only: false };
+      return;
+    }
     this.busy = true;
+    this.dirty = false;
+    await this.fetchAndLay(this.query(wish.pull), wish.keep);
+    this.busy = false;
+    const next = this.waiting;
+    this.waiting = null;
+    if (next?.only) this.keep();
+    else if (next?.pull && next.keep) await this.ask({ pull: next.pull }).then(() => this.ask({ keep: true }));
+    else if (next) this.ask(next);
+  },
+  async fetchAndLay(query, keep, force = false) {
+    this.turn += 1;
+    const { turn } = this;
     try {
-      const response = await fetch(`${this.$root.dataset.url}?${this.query({ part: true })}`, { headers: { Accept: "application/json" } });
+      const response = await fetch(`${this.$root.dataset.url}?${query}`, { headers: { Accept: "application/json" } });
       const answer = await response.json();
-      this.problem = response.ok ? "" : `${answer.error} The figure still shows the last set-up that works.`;
-      if (response.ok) this.lay(answer);
+      if (turn !== this.turn) return; // something later was asked meanwhile
+      if (!response.ok) {
+        this.problem = `${answer.error} The figure still shows the last set-up that works.`;
+        return;
+      }
+      const stands = keep && !query.has("pull") && answer.address === this.now.address;
+      if (answer.problem) this.problem = `As far as it goes: ${answer.problem}.`;
+      else if (!stands) this.problem = "";
+      this.lay(answer, force);
+      if (keep) this.keep();
     } catch {
       this.problem = "The server cannot be reached. What you set is kept here; move anything to try again.";
-    } finally {
-      this.busy = false;
-      if (this.again) { this.again = false; this.ask(); }
     }
   },
 
-  lay(answer) {
+  lay(answer, force) {
     const other = this.now.figure.view !== answer.figure.view;
+    if (this.dirty) answer.controls = this.now.controls;
+    if (answer.figure.alone) for (const name of FRAMING) answer.figure[name] = this.now.figure[name]; // steady while held
     this.now = answer;
-    if (answer.ghost) this.ghost = answer.ghost;
-    else if (other) this.ghost = answer.figure;
-    history.replaceState(null, "", `${this.$root.dataset.page}?${this.query()}`);
+    this.take(answer, force);
     figure.build(this.paper(), answer.figure);
-    if (other) figure.frame(this.paper(), answer.figure, this.whole);
+    figure.frame(this.paper(), answer.figure, this.whole);
+    if (other) this.choose(this.$root.querySelector(`[data-view="${this.view}"]`));
     this.$refs.curves.innerHTML = answer.curves.svg;
     this.$refs.strip.innerHTML = answer.strip;
-    this.$refs.settings.replaceChildren(...[...this.moved].map(([field, value]) => {
-      const input = document.createElement("input");
-      Object.assign(input, { type: "hidden", name: "set", value: `${field}=${value}` });
-      return input;
-    }));
-    for (const link of this.$root.querySelectorAll("[data-file]")) link.search = this.query().toString();
+    const hidden = ([name, value]) => Object.assign(document.createElement("input"), { type: "hidden", name, value });
+    const sets = answer.settings.map((text) => ["set", text]);
+    this.$refs.settings.replaceChildren(...sets.map(hidden), ...answer.faults.map((key) => hidden(["fault", key])));
+    this.$refs.faultSettings.replaceChildren(...sets.map(hidden));
+    for (const link of this.$root.querySelectorAll("[data-file]")) link.search = answer.address;
     this.moveTo(this.at);
+  },
+
+  // What the server says is set is set: sliders, choices, faults and ghosts follow; unless more was set meanwhile.
+  take(answer, force = false) {
+    this.layHandles();
+    if (this.dirty) return;
+    this.view = answer.figure.view;
+    this.sets = new Map(answer.settings.map((text) => [text.slice(0, text.indexOf("=")), text.slice(text.indexOf("=") + 1)]));
+    this.ghosts = new URLSearchParams(answer.address).getAll("ghost");
+    for (const [field, value] of Object.entries(answer.controls)) {
+      const input = this.control(field);
+      if (input) this.showValue(input, value, force);
+    }
+    const handle = this.control("equipment.handle");
+    if (document.activeElement !== handle) handle.value = answer.handle;
+    for (const box of this.$root.querySelectorAll('[name="fault"][type="checkbox"]')) box.checked = answer.faults.includes(box.value);
+    this.layGhosts();
+  },
+
+  // ---- undo and redo: every kept state is an address
+
+  keep() {
+    const address = `${this.$root.dataset.page}${this.now.address ? `?${this.now.address}` : ""}`;
+    if (address === location.pathname + location.search) return;
+    this.step += 1;
+    this.last = this.step;
+    sessionStorage.setItem(LAST, this.last);
+    history.pushState({ bench: this.step }, "", address);
+  },
+  async restore(step) {
+    this.step = step;
+    this.dirty = false;
+    this.waiting = null;
+    const query = new URLSearchParams(location.search);
+    const setup = this.$refs.setup;
+    for (const name of ["load", "reps", "for", "tempo"]) {
+      const input = setup.querySelector(`[name="${name}"]:not([data-noscript])`);
+      if (input) input.value = query.get(name) ?? input.dataset.default ?? "";
+    }
+    this.whole = query.get("frame") === "whole";
+    this.choose(this.$root.querySelector(`[data-frame="${this.whole ? "whole" : "arm"}"].frame-link`));
+    query.set("part", "bench");
+    await this.fetchAndLay(query, false, true);
+  },
+  undo() { if (this.canUndo()) history.back(); },
+  redo() { if (this.canRedo()) history.forward(); },
+  canUndo() { return this.step > 0; },
+  canRedo() { return this.step < this.last; },
+  undoKey(event) {
+    if (!(event.ctrlKey || event.metaKey) || event.target.closest?.("input[type=text], input[type=number]")) return;
+    const key = event.key.toLowerCase();
+    if (key === "z" || key === "y") {
+      event.preventDefault();
+      if (key === "y" || event.shiftKey) this.redo();
+      else this.undo();
+    }
+  },
+
+  // ---- ghosts
+
+  ghostLetter(n) { return "PQR"[n]; },
+
+  layGhosts() {
+    const compare = this.$refs.compare;
+    const beside = [this.now.setup, ...this.ghosts].map((text) => `with=${encodeURIComponent(text)}`);
+    if (!this.ghosts.length) beside.push(`with=${encodeURIComponent(this.$root.dataset.id)}`);
+    compare.href = `${compare.dataset.page}?${[...new Set(beside)].join("&")}`;
+  },
+  addGhost() {
+    const name = this.ghostName.replaceAll("~", " ").trim() || `as at ${new Date().toTimeString().slice(0, 5)}`;
+    this.ghosts = [...this.ghosts, `${this.now.setup}~name=${name}`].slice(-3);
+    this.ghostName = "";
+    this.dirty = true;
+    this.ask({ keep: true });
+  },
+  dropGhost(event) {
+    const dropped = Number(event.currentTarget.dataset.ghost);
+    this.ghosts = this.ghosts.filter((_, n) => n !== dropped);
+    this.dirty = true;
+    this.ask({ keep: true });
   },
 
   // ---- looking at it
 
   look(event) {
     this.view = event.currentTarget.dataset.view;
+    this.dirty = true;
     this.choose(event.currentTarget);
-    this.ask();
+    this.ask({ keep: true });
   },
   closer(event) {
     this.whole = event.currentTarget.dataset.frame === "whole";
     this.choose(event.currentTarget);
-    figure.frame(this.paper(), this.now.figure, this.whole);
-    this.moveTo(this.at);
-    history.replaceState(null, "", `${this.$root.dataset.page}?${this.query()}`);
+    this.ask({ keep: true });
   },
   choose(link) {
     for (const other of link.parentElement.children) other.removeAttribute("aria-current");

@@ -67,6 +67,18 @@ form.addEventListener("click", (event) => {
   ask();
 });
 
+// Ticked rows are compared; the bar comes up with the first.
+const MOST_TICKED = 4;
+answer.addEventListener("change", (event) => {
+  if (!event.target.matches(".tick")) return;
+  const ticked = answer.querySelectorAll(".tick:checked").length;
+  if (ticked > MOST_TICKED) event.target.checked = false;
+  const bar = document.getElementById("ticked");
+  bar.classList.toggle("up", ticked > 0);
+  const more = ticked === 1 ? "One ticked; tick another." : `${ticked} ticked.`;
+  bar.querySelector("[data-ticked]").textContent = ticked > MOST_TICKED ? "Four stand side by side at most." : more;
+});
+
 // A row's inside is fetched when it is first opened.
 answer.addEventListener("toggle", async (event) => {
   const row = event.target;

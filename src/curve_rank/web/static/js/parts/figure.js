@@ -1,12 +1,14 @@
 // Shows one frame of a figure that the server has made: only path data changes hands.
 const SVG = "http://www.w3.org/2000/svg";
-const OUTLINED = ["trunk", "upper", "fore"];
 
-const path = (figure, key, at) => figure.frames[at][key] ?? figure.fixed[key] ?? "";
-
-// A new set-up or view: the shapes are laid anew.
+// A new set-up or view: the shapes are laid anew, unless they are the same ones.
 export function build(svg, figure) {
   const ghost = svg.querySelector('[data-key="ghost"]');
+  const there = [...svg.querySelectorAll(":scope > path")];
+  if (there.length === figure.shapes.length && there.every((one, n) => one.dataset.key === figure.shapes[n].key)) {
+    for (const one of there) if (figure.fixed[one.dataset.key]) one.setAttribute("d", figure.fixed[one.dataset.key]);
+    return;
+  }
   for (const old of svg.querySelectorAll(":scope > path")) old.remove();
   for (const { key, role } of figure.shapes) {
     const element = document.createElementNS(SVG, "path");
@@ -22,7 +24,7 @@ export function frame(svg, figure, whole) {
   svg.querySelector('[data-key="lever-text"]').setAttribute("font-size", whole ? figure.whole_text : figure.text);
 }
 
-export function show(svg, figure, at, ghost) {
+export function show(svg, figure, at, ghosts = []) {
   for (const [key, data] of Object.entries(figure.frames[at])) svg.querySelector(`[data-key="${key}"]`)?.setAttribute("d", data);
   for (const [key, row] of Object.entries(figure.opacity)) svg.querySelector(`[data-key="${key}"]`)?.setAttribute("fill-opacity", row[at]);
   const [x, y, centimetres] = figure.lever[at];
@@ -30,11 +32,11 @@ export function show(svg, figure, at, ghost) {
   text.setAttribute("x", x);
   text.setAttribute("y", y - 0.7 * Number(text.getAttribute("font-size")));
   text.textContent = centimetres === null ? "" : `lever ${centimetres} cm`;
-  const outlines = ghost && ghost.view === figure.view ? OUTLINED : [];
-  svg.querySelector('[data-key="ghost"]').replaceChildren(...outlines.map((key) => {
+  const outlines = ghosts.filter((ghost) => ghost.view === figure.view).flatMap((ghost) => ghost.frames[Math.min(at, ghost.frames.length - 1)]);
+  svg.querySelector('[data-key="ghost"]').replaceChildren(...outlines.map((data) => {
     const element = document.createElementNS(SVG, "path");
     element.setAttribute("class", "fig-ghost");
-    element.setAttribute("d", path(ghost, key, at));
+    element.setAttribute("d", data);
     return element;
   }));
 }
