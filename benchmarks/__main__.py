@@ -1,8 +1,8 @@
 """All benchmarks in turn: `python -m benchmarks`, or `make bench`."""
 
-from benchmarks import draws, interactive, sharing
+from benchmarks import desk, draws, interactive, sharing
 
 if __name__ == "__main__":
-    for benchmark in (sharing, interactive, draws):
+    for benchmark in (sharing, interactive, desk, draws):
         print(f"\n{benchmark.__name__.rpartition('.')[2]}")
         benchmark.main([])

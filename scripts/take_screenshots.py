@@ -21,6 +21,8 @@ FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 DESK = (1280, 800)
 BOARD = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=cable"
 PHONE = (390, 844)
+COMPARED = "/compare?with=standing-dumbbell-curl&with=reclined-60-dumbbell-curl&with=pad-45-dumbbell-curl"
+STEPS = "/compare/one-thing/standing-dumbbell-curl?field=path.0.elbow&from=0&to=70&step=10"
 DRAWN = "/board?target=biceps_long&lens=long_length"
 VIEWS = (
     # name, address, size, colours, what to click first
@@ -31,6 +33,9 @@ VIEWS = (
     ("bench", "/bench/reclined-60-dumbbell-curl?set=posture.trunk_pitch%3D-50", DESK, "light", None),
     ("bench-dark", "/bench/rope-press-down?frame=whole", DESK, "dark", None),
     ("bench-hand-path", "/bench/chin-up", DESK, "light", None),
+    ("compare", COMPARED, (1280, 1150), "light", None),
+    ("one-thing", STEPS, DESK, "light", None),
+    ("heads", "/heads/biceps_long", (1280, 1080), "light", None),
     ("variants", "/variants", DESK, "light", None),
     ("variant", "/variants/reclined-60-dumbbell-curl", (1280, 1900), "light", None),
     ("variant-dark", "/variants/dip-upright", DESK, "dark", None),
