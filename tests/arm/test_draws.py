@@ -5,8 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.draws import arm_draw, deviates, uncertain
+from curve_rank.arm.draws import arm_draw, deviates, read_draws, uncertain
 from curve_rank.arm.muscle import default_anatomy, head_geometry
+from curve_rank.arm.rep_setup import stack_reps
+from curve_rank.catalogue.library import built_in
+from curve_rank.rating.rep_of_variant import rep_setup
 
 
 def test_no_deviation_is_the_default_arm_and_lengths_follow_the_drawn_arms() -> None:
@@ -31,3 +34,19 @@ def test_moment_arms_are_less_sure_near_straight() -> None:
     near_straight, bent = arms.std(axis=0) / arms.mean(axis=0)
     assert 0.21 < near_straight < 0.29
     assert 0.10 < bent < 0.14
+
+
+def test_arms_drawn_together_are_read_as_each_alone() -> None:
+    kinds = ("standing-barbell-curl", "cable-curl-arm-behind", "band-overhead-extension", "machine-pad-curl")
+    kinds += ("bench-press-narrow", "chin-up", "straight-arm-pull-down")
+    reps = stack_reps(tuple(rep_setup(v, Body(), samples=21) for v in built_in() if v.id in kinds))
+    assert len(reps.setups) == len(kinds)
+    arms = [arm_draw(deviates(5, n), Body(forearm_m=0.27)) for n in range(3)]
+    how = {"effort": 0.75, "near_loads": np.full(len(kinds), 20.0), "trunk_supported": (False,) * len(kinds)}
+    together = read_draws(reps, arms, **how)
+    assert together.load.shape == (3, len(kinds))
+    for n, arm in enumerate(arms):
+        alone = read_draws(reps, [arm], **how)
+        for name, values in vars(together).items():
+            one = getattr(alone, name)[..., 0, :]
+            np.testing.assert_allclose(values[..., n, :], one, 1e-9, 1e-9, err_msg=name)

@@ -16,7 +16,6 @@ from curve_rank.arm.readings import (
     one_after_another,
     read_reps,
     slack_stretches,
-    stacked,
     third_of,
 )
 from curve_rank.arm.rep import RepBatch, model_reps
@@ -36,7 +35,7 @@ def batch() -> Readings:
 
 def test_a_batch_one_of_it_and_draws_of_it_have_one_shape(batch: Readings) -> None:
     reps = batch.load.size
-    draws = stacked([batch, batch, batch])
+    draws = one_after_another([batch.by_draw(1)] * 3)
     for field in fields(Readings):
         of_batch, of_one, of_draws = (getattr(r, field.name) for r in (batch, batch.of(1), draws))
         first = (HEADS,) if field.name in OF_HEADS else ()

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from curve_rank.arm.readings import stacked
+from curve_rank.arm.readings import Readings
 from curve_rank.rating.criteria import VALUES, Basis, criteria
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.scoring import basis_of, scores
@@ -23,7 +23,8 @@ def test_every_criterion_of_the_file_has_its_function_and_the_other_way_round() 
 def test_one_rep_and_draws_of_it_are_judged_alike(target: str) -> None:
     m = modelled("chin-up")
     one = basis_of(m, targets()[target])
-    many = Basis(stacked([m.readings] * 5), m.variant, m.body.mass, one.target)
+    fivefold = {name: np.stack([values] * 5, axis=-1) for name, values in vars(m.readings).items()}
+    many = Basis(Readings(**fivefold), m.variant, m.body.mass, one.target)
     for criterion in criteria().values():
         value = criterion.value(one)
         assert np.shape(value) == ()

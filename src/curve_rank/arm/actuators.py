@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, BoolArray, cross, length_of
+from curve_rank.arm.arrays import Array, BoolArray, by_arm, cross, length_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, head_forces
 from curve_rank.arm.parameters import parameter_set
@@ -29,7 +30,7 @@ ELBOW, FOREARM, SHOULDER = 0, 1, 2
 
 @dataclass(frozen=True)
 class Actuators:
-    """What every actuator can do at N postures: heads first, then those of `BESIDE_HEADS`.
+    """What every actuator can do at N postures in a row: heads first, then those of `BESIDE_HEADS`.
 
     Attributes
     ----------
@@ -77,6 +78,8 @@ class Actuators:
 class Capacities:
     """Capacities of the actuators beside the heads, and of the other links [N·m], for the default body.
 
+    Each is a number, or of several arms together an array (reps, 1).
+
     Attributes
     ----------
     grips : dict of float
@@ -90,19 +93,24 @@ class Capacities:
     wrist_flexors, wrist_extensors, wrist_radial, wrist_ulnar : float
     """
 
-    grips: dict[str, float]
-    wrist_pronators: float
-    end_stop: float
-    shoulder_forward: float
-    shoulder_backward: float
-    shoulder_up: float
-    shoulder_down: float
-    shoulder_in: float
-    shoulder_out: float
-    wrist_flexors: float
-    wrist_extensors: float
-    wrist_radial: float
-    wrist_ulnar: float
+    grips: dict[str, float | Array]
+    wrist_pronators: float | Array
+    end_stop: float | Array
+    shoulder_forward: float | Array
+    shoulder_backward: float | Array
+    shoulder_up: float | Array
+    shoulder_down: float | Array
+    shoulder_in: float | Array
+    shoulder_out: float | Array
+    wrist_flexors: float | Array
+    wrist_extensors: float | Array
+    wrist_radial: float | Array
+    wrist_ulnar: float | Array
+
+    def grip(self, handles: tuple[str, ...]) -> Array:
+        """Largest turning moment per kilogram that each rep's handle gives the hand, (reps, 1) [N·m/kg]."""
+        held = np.array(handles)[:, None]
+        return np.select([held == name for name in self.grips], list(self.grips.values()))
 
     def shoulder(self, way: Array) -> Array:
         """Capacity of the lumped shoulder along each trunk axis, to the side that `way` (3, *S) points to."""
@@ -130,6 +138,17 @@ def default_capacities() -> Capacities:
     return Capacities({grip: number(f"helpers.grip_{grip}") for grip in GRIPS}, **others)
 
 
+def capacities_of_arms(arms: Sequence[Capacities], reps: int) -> Capacities:
+    """Several arms' as one, over arms · reps reps, each arm's in a row."""
+
+    others = {
+        f.name: by_arm([getattr(arm, f.name) for arm in arms], reps)
+        for f in fields(Capacities)
+        if f.name != "grips"
+    }
+    return Capacities({grip: by_arm([arm.grips[grip] for arm in arms], reps) for grip in GRIPS}, **others)
+
+
 def actuators(
     anatomy: Anatomy,
     geometry: HeadGeometry,
@@ -145,10 +164,10 @@ def actuators(
     ----------
     anatomy : Anatomy
     geometry : HeadGeometry
-        Of N postures.
-    forearm : array, shape (N,)
+        Of postures of shape S.
+    forearm : array, shape S
         Forearm rotation, for the end stops [degrees].
-    upper_arm : array, shape (3, N)
+    upper_arm : array, shape (3, *S)
         Direction of the upper arm, trunk frame.
     body : Body
     capacities : Capacities, optional
@@ -157,14 +176,14 @@ def actuators(
     Returns
     -------
     Actuators
-        With a hand that gives no couple: see `gripping`.
+        Of the N postures in a row, with a hand that gives no couple: see `gripping`.
     """
     numbers, capacities = parameter_set().number, capacities or default_capacities()
     active, passive = (force * body.force_scale for force in head_forces(anatomy, geometry))
     rows = (geometry.elbow_moment_arm, geometry.forearm_moment_arm, geometry.shoulder_moment_arm)
     moment_arms = np.stack(rows) * body.scale
-    heads, count = active.shape
-    matrix = np.zeros((3, heads + len(BESIDE_HEADS), count))
+    heads = len(active)
+    matrix = np.zeros((3, heads + len(BESIDE_HEADS), *forearm.shape))
     matrix[:, :heads] = moment_arms * active
     stop_from = numbers("helpers.end_stop_from")
     stop = capacities.end_stop * np.clip((np.abs(forearm) - stop_from) / (90 - stop_from), 0, 1)
@@ -179,10 +198,10 @@ def actuators(
     cost[heads + 2 : heads + 4] = numbers("helpers.end_stop_cost")
     low[heads] = -1.0
     return Actuators(
-        matrix=matrix,
-        passive=(moment_arms * passive).sum(axis=1),
-        active_force=active,
-        passive_force=passive,
+        matrix=matrix.reshape(3, heads + len(BESIDE_HEADS), -1),
+        passive=(moment_arms * passive).sum(axis=1).reshape(3, -1),
+        active_force=active.reshape(heads, -1),
+        passive_force=passive.reshape(heads, -1),
         cost=cost,
         low=low,
         high=np.ones_like(low),

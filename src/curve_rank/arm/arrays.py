@@ -6,7 +6,8 @@ the samples of a rep on the last.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Any, TypeVar
 
 import numpy as np
@@ -41,11 +42,36 @@ def sin_cos(degrees: Array) -> tuple[Array, Array]:
     return np.sin(radians), np.cos(radians)
 
 
+def by_arm(values: Sequence[float | Array], reps: int) -> Array:
+    """Each arm's number or numbers (…) for all its reps in a row, (…, arms · reps, 1)."""
+    return np.repeat(np.stack(values, axis=-1), reps, axis=-1)[..., None]
+
+
+def for_arms(reps: Index, arms: int, count: int) -> Index:
+    """The places of some of an arm's `count` reps in those of several arms, each arm's in a row."""
+    return np.asarray((count * np.arange(arms)[:, None] + reps).ravel())
+
+
+def of_arms(parts: Parts, reps: Index) -> Parts:
+    """A dataclass with some of its reps, where its numbers are several arms' (…, reps, 1)."""
+    arrays = {k: v for k, v in vars(parts).items() if isinstance(v, np.ndarray) and v.shape[-2] > 1}
+    cut = {name: values[..., reps, :] for name, values in arrays.items()}
+    return replace(parts, **cut) if cut else parts  # type: ignore[type-var]
+
+
 def smooth_step(value: Array, start: float, end: float) -> Array:
     """0 up to `start`, 1 from `end`, a smooth cubic between."""
     t = np.clip((value - start) / (end - start), 0.0, 1.0)
     result: Array = t * t * (3 - 2 * t)
     return result
+
+
+def over_postures(values: Array, dimensions: int) -> Array:
+    """A number of each head, (heads,), shaped to go with arrays (heads, *S) of so many dimensions S.
+
+    Several arms' numbers are (heads, reps, 1) already and stay as they are.
+    """
+    return values.reshape(-1, *(1,) * dimensions) if values.ndim == 1 else values
 
 
 def mean_over_rep(values: Array) -> Array:

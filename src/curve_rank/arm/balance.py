@@ -6,7 +6,6 @@ lets force fall with velocity on the other.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import TypeVar
 
@@ -49,7 +48,7 @@ class Balance:
     external : ExternalLoad
     actuators : Actuators
         Of the N = reps · samples postures in a row.
-    exponent : float
+    exponent : float or array, shape (reps, 1)
         Of load sharing.
     """
 
@@ -62,7 +61,7 @@ class Balance:
     geometry: HeadGeometry
     external: ExternalLoad
     actuators: Actuators
-    exponent: float
+    exponent: float | Array
 
     @property
     def shape(self) -> tuple[int, ...]:
@@ -115,60 +114,38 @@ class Balance:
 
     def grip(self, load: Array) -> Array:
         """Largest couple the hand gives the forearm at loads (reps,), shape S [N·m]."""
-        per_kg = np.array([[self.capacities.grips[setup.grip]] for setup in self.stack.setups])
+        per_kg = self.capacities.grip(tuple(setup.grip for setup in self.stack.setups))
         held = length_of(self.external.pull(load)) / parameter_set().number("body.gravity")
         return np.asarray(per_kg * held)
 
     def share(self, outside: Moments, load: Array) -> tuple[Array, BoolArray]:
         """Drives that hold moments from outside with loads (reps,) in the hand, and where there are any.
 
+        The shoulder's balance is asked only where nothing else holds the upper arm.
+
         Returns
         -------
         drives : array, shape (actuators, *S)
         feasible : array of bool, shape S
         """
-        return share_together([(self, outside, load)])[0]
-
-
-def share_together(
-    asked: Sequence[tuple[Balance, Moments, Array]],
-) -> list[tuple[Array, BoolArray]]:
-    """As `Balance.share` for several at once, each with what it holds from outside and its loads.
-
-    The shoulder's balance is asked only where nothing else holds the upper arm.
-    """
-    acting = [held.actuators.gripping(held.grip(load).ravel()) for held, _, load in asked]
-    demand = np.concatenate(
-        [
-            -(np.stack([held.flat(m) for m in (out.elbow, out.forearm, out.shoulder[2])]) + one.passive)
-            for (held, out, _), one in zip(asked, acting, strict=True)
-        ],
-        axis=1,
-    )
-    matrix = np.concatenate([one.matrix for one in acting], axis=2)
-    counts = [one.matrix.shape[2] for one in acting]
-    exponent = np.repeat([held.exponent for held, _, _ in asked], counts)
-    unsupported = np.concatenate([held.flat(held.stack.unsupported) for held, _, _ in asked])
-    drives, feasible = np.zeros(matrix.shape[1:]), np.zeros(demand.shape[1], dtype=np.bool_)
-    for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
-        if chosen.any():
-            part = slice(None) if chosen.all() else chosen
-            solved = share_load(
-                matrix[rows][:, :, part],
-                demand[rows][:, part],
-                cost=acting[0].cost,
-                low=acting[0].low,
-                high=acting[0].high,
-                exponent=exponent[chosen],
-            )
-            drives[:, chosen], feasible[chosen] = solved.drives, solved.feasible
-    ends = np.cumsum(counts)[:-1]
-    return [
-        (ours.reshape(-1, *held.shape), can.reshape(held.shape))
-        for (held, _, _), ours, can in zip(
-            asked, np.split(drives, ends, axis=1), np.split(feasible, ends), strict=True
-        )
-    ]
+        acting = self.actuators.gripping(self.grip(load).ravel())
+        balances = (outside.elbow, outside.forearm, outside.shoulder[2])
+        demand = -(np.stack([self.flat(moment) for moment in balances]) + acting.passive)
+        exponent, unsupported = self.flat(np.asarray(self.exponent)), self.flat(self.stack.unsupported)
+        drives, feasible = np.zeros(acting.matrix.shape[1:]), np.zeros(demand.shape[1], dtype=np.bool_)
+        for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
+            if chosen.any():
+                part = slice(None) if chosen.all() else chosen
+                solved = share_load(
+                    acting.matrix[rows][:, :, part],
+                    demand[rows][:, part],
+                    cost=acting.cost,
+                    low=acting.low,
+                    high=acting.high,
+                    exponent=exponent[chosen],
+                )
+                drives[:, chosen], feasible[chosen] = solved.drives, solved.feasible
+        return drives.reshape(-1, *self.shape), feasible.reshape(self.shape)
 
 
 def balance(
@@ -179,7 +156,7 @@ def balance(
     anatomy: Anatomy | None = None,
     capacities: Capacities | None = None,
     shift: Shift | None = None,
-    exponent: float | None = None,
+    exponent: float | Array | None = None,
 ) -> Balance:
     """All that acts at postures of stacked reps.
 
@@ -193,7 +170,7 @@ def balance(
     capacities : Capacities, optional
     shift : Shift, optional
         Moves hips, pulleys and anchors; nothing is refused then.
-    exponent : float, optional
+    exponent : float or array, shape (reps, 1), optional
         Of load sharing, other than the shipped one.
 
     Raises
@@ -212,14 +189,11 @@ def balance(
         shoulder=posture.shoulder,
         abduction=posture.abduction,
     )
-    flat = HeadGeometry(
-        **{name: values.reshape(len(anatomy.keys), -1) for name, values in vars(geometry).items()}
-    )
     acting = actuators(
         anatomy,
-        flat,
-        forearm=posture.forearm.ravel(),
-        upper_arm=frame.upper_arm.reshape(3, -1),
+        geometry,
+        forearm=posture.forearm,
+        upper_arm=frame.upper_arm,
         body=body,
         capacities=capacities,
     )

@@ -3,8 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import cast
 
+import numpy as np
+
+from curve_rank.arm.arrays import by_arm
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import BadInputError
 
@@ -68,6 +73,9 @@ class Body:
     -----
     Bodies are taken as one shape at different scales: every length, moment arms and fibre lengths
     included, goes with height; muscle force goes with mass to the power 2/3.
+
+    Of several arms together (`bodies_of_arms`) measured lengths and `arm_mass` are arrays (reps, 1), which
+    all arithmetic here takes as it takes numbers.
     """
 
     height: float = 1.78
@@ -89,7 +97,7 @@ class Body:
                 raise BadInputError(f"body {field}", value, f"a number from {low:g} to {high:g} {unit}")
         for field, (low, high) in SEGMENT_RANGES.items():
             value = getattr(self, field)
-            if value is not None and not (math.isfinite(value) and low <= value <= high):
+            if value is not None and not np.all((low <= np.asarray(value)) & (np.asarray(value) <= high)):
                 raise BadInputError(f"body {field}", value, f"a length from {low:g} to {high:g} m")
 
     @property
@@ -105,12 +113,14 @@ class Body:
     @property
     def upper_arm(self) -> float:
         """Shoulder to elbow [m]."""
-        return self.upper_arm_m or self.height * _body("upper_arm_length")
+        measured = self.upper_arm_m
+        return self.height * _body("upper_arm_length") if measured is None else measured
 
     @property
     def forearm(self) -> float:
         """Elbow to wrist [m]."""
-        return self.forearm_m or self.height * _body("forearm_length")
+        measured = self.forearm_m
+        return self.height * _body("forearm_length") if measured is None else measured
 
     @property
     def hand(self) -> float:
@@ -120,7 +130,7 @@ class Body:
     @property
     def grip(self) -> float:
         """Wrist to the middle of the closed hand [m]."""
-        return self.grip_m or self.scale * _body("grip_distance")
+        return self.scale * _body("grip_distance") if self.grip_m is None else self.grip_m
 
     @property
     def trunk(self) -> float:
@@ -175,3 +185,15 @@ class Body:
             hip_half_width=self.height * _body("hip_half_width"),
             trunk_half_depth=self.height * _body("trunk_half_depth"),
         )
+
+
+def bodies_of_arms(bodies: Sequence[Body], reps: int) -> Body:
+    """One person's several drawn bodies as one, over arms · reps reps, each arm's in a row."""
+    drawn = {
+        "upper_arm_m": [body.upper_arm for body in bodies],
+        "forearm_m": [body.forearm for body in bodies],
+        "grip_m": [body.grip for body in bodies],
+        "arm_mass": [body.arm_mass for body in bodies],
+    }
+    rows = {name: cast("float", by_arm(values, reps)) for name, values in drawn.items()}
+    return replace(bodies[0], **rows)

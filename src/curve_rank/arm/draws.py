@@ -8,22 +8,28 @@ come from one potential.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from functools import cache
 
 import numpy as np
 from scipy.special import ndtr
 from scipy.stats import norm, qmc
 
-from curve_rank.arm.actuators import Capacities, default_capacities
-from curve_rank.arm.arrays import Array
-from curve_rank.arm.balance import balance
-from curve_rank.arm.body import Body
-from curve_rank.arm.muscle import Anatomy, ArmCurves, default_anatomy, elbow_curves_below, with_curves
+from curve_rank.arm.actuators import Capacities, capacities_of_arms, default_capacities
+from curve_rank.arm.arrays import Array, by_arm
+from curve_rank.arm.body import Body, bodies_of_arms
+from curve_rank.arm.muscle import (
+    Anatomy,
+    ArmCurves,
+    anatomy_of_arms,
+    default_anatomy,
+    elbow_curves_below,
+    with_curves,
+)
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import LengthScale, Readings, read_reps
-from curve_rank.arm.rep import model_together
-from curve_rank.arm.rep_setup import RepStack, Shift, shifted
+from curve_rank.arm.rep import model_reps
+from curve_rank.arm.rep_setup import RepStack, Shift
 
 SETUP = (
     "setup.trunk",
@@ -53,7 +59,7 @@ OF_HEADS = (
 
 @dataclass(frozen=True)
 class ArmDraw:
-    """One draw: an arm, its other actuators, a body and a set-up a little off.
+    """One draw: an arm, its other actuators, a body and a set-up a little off; or several together.
 
     Attributes
     ----------
@@ -68,7 +74,7 @@ class ArmDraw:
     capacities: Capacities
     body: Body
     shift: Shift
-    exponent: float
+    exponent: float | Array
     lengths: LengthScale
 
 
@@ -128,7 +134,7 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
         trunk=angle * at["setup.trunk"],
         upper_arm=angle * at["setup.upper_arm"],
         hips=at["setup.hips"],
-        pulley=place * np.array([at[name] for name in SETUP[3:]]),
+        pulley=place * np.array([[[at[name]]] for name in SETUP[3:]]),
         band=_factor(at, "band.tension"),
     )
     least, most = numbers("sharing.exponent_least"), numbers("sharing.exponent")
@@ -143,6 +149,26 @@ def with_body(draw: ArmDraw, values: Array, body: Body) -> ArmDraw:
     return replace(draw, body=_body(dict(zip(uncertain(), values.tolist(), strict=True)), body))
 
 
+def arms_together(arms: Sequence[ArmDraw], reps: int) -> ArmDraw:
+    """Several draws as one, over arms · reps reps: what differs between arms is an array (…, reps, 1)."""
+
+    def rows(part: str, kind: type[Shift] | type[LengthScale]) -> dict[str, Array]:
+        return {
+            f.name: by_arm([getattr(getattr(arm, part), f.name) for arm in arms], reps) for f in fields(kind)
+        }
+
+    shift = rows("shift", Shift)
+    shift["pulley"] = shift["pulley"][:, 0, 0]
+    return ArmDraw(
+        anatomy=anatomy_of_arms([arm.anatomy for arm in arms], reps),
+        capacities=capacities_of_arms([arm.capacities for arm in arms], reps),
+        body=bodies_of_arms([arm.body for arm in arms], reps),
+        shift=Shift(**shift),
+        exponent=by_arm([arm.exponent for arm in arms], reps),
+        lengths=LengthScale(**rows("lengths", LengthScale)),
+    )
+
+
 def read_draws(
     stack: RepStack,
     arms: Sequence[ArmDraw],
@@ -150,8 +176,8 @@ def read_draws(
     effort: float,
     near_loads: Array,
     trunk_supported: tuple[bool, ...],
-) -> list[Readings]:
-    """Readings of stacked reps with every one of several arms, S = (reps,) each.
+) -> Readings:
+    """Readings of stacked reps with every one of several arms, S = (arms, reps).
 
     Parameters
     ----------
@@ -163,23 +189,19 @@ def read_draws(
     trunk_supported : tuple of bool
         As in `read_reps`.
     """
-    held = [
-        balance(
-            stack,
-            shifted(stack, arm.shift, arm.body),
-            arm.body,
-            anatomy=arm.anatomy,
-            capacities=arm.capacities,
-            shift=arm.shift,
-            exponent=arm.exponent,
-        )
-        for arm in arms
-    ]
-    batches = model_together(held, effort=effort, near_loads=near_loads)
-    return [
-        read_reps(batch, trunk_supported=trunk_supported, lengths=arm.lengths)
-        for batch, arm in zip(batches, arms, strict=True)
-    ]
+    several = arms_together(arms, len(stack.setups))
+    batch = model_reps(
+        stack.of_arms(len(arms)),
+        body=several.body,
+        effort=effort,
+        anatomy=several.anatomy,
+        capacities=several.capacities,
+        shift=several.shift,
+        near_loads=np.tile(near_loads, len(arms)),
+        exponent=several.exponent,
+    )
+    readings = read_reps(batch, trunk_supported=trunk_supported * len(arms), lengths=several.lengths)
+    return readings.by_draw(len(arms))
 
 
 def _spread(key: str) -> float:

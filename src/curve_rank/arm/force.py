@@ -10,7 +10,7 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, Index, cross, dot, length_of, of_reps
+from curve_rank.arm.arrays import Array, Index, cross, dot, length_of, of_arms, of_reps
 from curve_rank.arm.body import Body
 from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, LineGroup, Machine
 from curve_rank.arm.parameters import parameter_set
@@ -165,7 +165,8 @@ class _Room:
 
     def of(self, reps: Index) -> _Room:
         """The room of some reps."""
-        return _Room(of_reps(self.posture, reps), self.body, self.hip_height[reps], self.shift, self.check)
+        posture, shift = of_reps(self.posture, reps), of_arms(self.shift, reps)
+        return _Room(posture, self.body, self.hip_height[reps], shift, self.check)
 
 
 def _no_moments(shape: tuple[int, ...]) -> Moments:
@@ -216,7 +217,7 @@ def _with_sideways(vertical: Array, group: LineGroup) -> Array:
 def _towards(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array]:
     """Direction from the hand, or the bar's middle, to the pulley or anchor, and the distance [m]."""
     name = "anchor" if group.kind is Band else "pulley"
-    place = group.places(name) + room.shift.pulley[:, None, None]
+    place = group.places(name) + room.shift.pulley
     pulley = room_to_trunk(place, room.posture, room.body, room.hip_height)
     start = frame.grip
     if group.kind is Cable:

@@ -44,7 +44,7 @@ class HandPath:
         rows = between_keys(np.concatenate((self.point, self.elbow_towards, self.flare[None])), places)
         return HandPath(rows[:3], rows[3:6], rows[6])
 
-    def flared(self, more: float) -> HandPath:
+    def flared(self, more: float | Array) -> HandPath:
         """The path with the elbows turned outwards by `more` degrees."""
         return replace(self, flare=self.flare + more)
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, Index
+from curve_rank.arm.arrays import Array, Index, for_arms
 
 
 @dataclass(frozen=True)
@@ -127,6 +127,10 @@ class LineGroup:
     kind: type
     reps: Index
     lines: tuple[Line, ...]
+
+    def of_arms(self, arms: int, reps: int) -> LineGroup:
+        """The same lines for so many arms of so many reps each."""
+        return LineGroup(self.kind, for_arms(self.reps, arms, reps), self.lines * arms)
 
     def column(self, name: str) -> Array:
         """One number of every line, shape (n, 1)."""

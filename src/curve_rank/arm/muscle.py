@@ -6,13 +6,14 @@ one of them, so lengths and arms cannot disagree, and any closed loop of posture
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache, cached_property
 
 import numpy as np
 from scipy.interpolate import PchipInterpolator
 
-from curve_rank.arm.arrays import DEGREE, Array, BoolArray, Index, smooth_step
+from curve_rank.arm.arrays import DEGREE, Array, BoolArray, Index, by_arm, over_postures, smooth_step
 from curve_rank.arm.parameters import ParameterSet, parameter_set
 
 _MM = 1e-3
@@ -30,11 +31,17 @@ class ArmCurves:
         Coefficients, lowest power first, of the arm [m] in degrees from the cell's start.
     integral : array, shape (heads, cells)
         Integral of the arm from angle 0 to each cell's start [m·rad].
+    arms : int
+        How many arms' curves stand one after another along the cells.
+    begins : array of int, shape (reps, 1), or 0
+        The first cell of each rep's own arm.
     """
 
     first: float
     cubic: Array
     integral: Array
+    arms: int = 1
+    begins: Index | int = 0
 
     @cached_property
     def _acting(self) -> Index:
@@ -43,12 +50,12 @@ class ArmCurves:
 
     def at(self, angle: Array) -> tuple[Array, Array]:
         """Arm [m] and its integral from 0 [m·rad] at `angle`, each of shape (heads, *angle.shape)."""
-        heads, _, cells = self.cubic.shape
+        heads, cells = len(self.cubic), self.cubic.shape[2] // self.arms
         arm, area = np.zeros((heads, *angle.shape)), np.zeros((heads, *angle.shape))
         offset = angle - self.first
         cell = np.clip(offset.astype(np.intp), 0, cells - 1)
         t = offset - cell
-        acting = self._acting
+        cell, acting = cell + self.begins, self._acting
         c0, c1, c2, c3 = (self.cubic[acting, power].take(cell, axis=1) for power in range(4))
         arm[acting] = c0 + t * (c1 + t * (c2 + t * c3))
         grown = t * (c0 + t * (c1 / 2 + t * (c2 / 3 + t * (c3 / 4)))) * DEGREE
@@ -61,7 +68,8 @@ class Anatomy:
     """The heads as arrays over (heads,), in the parameter file's order.
 
     Forces in newtons for the default body; lengths in metres; `sign` is +1 for elbow flexors, −1 for
-    extensors and 0 for the two that only turn the forearm.
+    extensors and 0 for the two that only turn the forearm. Of several arms together (`anatomy_of_arms`) what
+    differs between them is (heads, reps, 1).
     """
 
     keys: tuple[str, ...]
@@ -188,6 +196,38 @@ def with_curves(
     )
 
 
+def anatomy_of_arms(arms: Sequence[Anatomy], reps: int) -> Anatomy:
+    """Several arms as one anatomy over arms · reps reps, each arm's in a row."""
+
+    def rows(name: str) -> Array:
+        return by_arm([getattr(arm, name) for arm in arms], reps)
+
+    def curves(name: str) -> ArmCurves:
+        each: list[ArmCurves] = [getattr(arm, name) for arm in arms]
+        cells = each[0].cubic.shape[2]
+        return ArmCurves(
+            each[0].first,
+            np.concatenate([one.cubic for one in each], axis=2),
+            np.concatenate([one.integral for one in each], axis=1),
+            len(each),
+            np.repeat(cells * np.arange(len(each)), reps)[:, None],
+        )
+
+    least, most = (by_arm([arm.shortening_range[end] for arm in arms], reps) for end in (0, 1))
+    return replace(
+        arms[0],
+        peak_force=rows("peak_force"),
+        reference_length=rows("reference_length"),
+        forearm_scale=rows("forearm_scale"),
+        elbow_area_90=rows("elbow_area_90"),
+        reference_shortening=rows("reference_shortening"),
+        shortening_range=(least, most),
+        elbow_moment_arm=curves("elbow_moment_arm"),
+        forearm_moment_arm=curves("forearm_moment_arm"),
+        shoulder_moment_arm=curves("shoulder_moment_arm"),
+    )
+
+
 @cache
 def elbow_curves_below() -> ArmCurves:
     """The part of the default elbow moment arms near straight, which sources differ on most, alone."""
@@ -218,13 +258,12 @@ def head_geometry(
     arm, area = anatomy.shoulder_moment_arm.at(shoulder)
     cos_abduction = np.cos(abduction * DEGREE)
     shortening = lost + area * cos_abduction
-    column = (-1,) + (1,) * elbow.ndim
-    fibre = (anatomy.optimal_length * anatomy.cos_pennation).reshape(column)
-    since_reference = shortening - anatomy.reference_shortening.reshape(column)
-    least, most = (bound.reshape(column) for bound in anatomy.shortening_range)
+    fibre = over_postures(anatomy.optimal_length * anatomy.cos_pennation, elbow.ndim)
+    since_reference = shortening - over_postures(anatomy.reference_shortening, elbow.ndim)
+    least, most = (over_postures(bound, elbow.ndim) for bound in anatomy.shortening_range)
     return HeadGeometry(
         shortening=shortening,
-        length=anatomy.reference_length.reshape(column) - since_reference / fibre,
+        length=over_postures(anatomy.reference_length, elbow.ndim) - since_reference / fibre,
         percent=100 * (most - shortening) / (most - least),
         elbow_moment_arm=elbow_moment_arm,
         forearm_moment_arm=forearm_moment_arm,
@@ -256,10 +295,14 @@ def head_forces(anatomy: Anatomy, geometry: HeadGeometry) -> tuple[Array, Array]
     active, passive : array, shape (heads, *S)
         [N] for the default body.
     """
-    column = (-1,) + (1,) * (geometry.length.ndim - 1)
-    along_tendon = (anatomy.peak_force * anatomy.cos_pennation).reshape(column)
+    dimensions = geometry.length.ndim - 1
+    peak_force, cos_pennation, has_passive = (
+        over_postures(values, dimensions)
+        for values in (anatomy.peak_force, anatomy.cos_pennation, anatomy.passive)
+    )
+    along_tendon = peak_force * cos_pennation
     active = along_tendon * active_force_length(geometry.length)
-    passive = along_tendon * anatomy.passive.reshape(column) * passive_force_length(geometry.length)
+    passive = along_tendon * has_passive * passive_force_length(geometry.length)
     return active, passive
 
 
@@ -267,12 +310,11 @@ def _elbow_and_forearm(anatomy: Anatomy, elbow: Array, forearm: Array) -> tuple[
     """Shortening [m], elbow arm [m] and rotation arm [m] that elbow and forearm angle make together."""
     arm, area = anatomy.elbow_moment_arm.at(elbow)
     turn_arm, turn_area = anatomy.forearm_moment_arm.at(forearm)
-    column = (-1,) + (1,) * elbow.ndim
-    linear, square = (anatomy.forearm_scale[:, i].reshape(column) for i in (0, 1))
+    linear, square = (over_postures(anatomy.forearm_scale[:, i], elbow.ndim) for i in (0, 1))
     turn = forearm / 90
     scale = 1 + linear * turn + square * turn**2
     slope = (linear + 2 * square * turn) / (90 * DEGREE)
-    from_90 = area - anatomy.elbow_area_90.reshape(column)
+    from_90 = area - over_postures(anatomy.elbow_area_90, elbow.ndim)
     shortening = area + (scale - 1) * from_90 + turn_area
     return shortening, arm * scale, turn_arm + slope * from_90
 

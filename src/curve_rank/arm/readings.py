@@ -17,6 +17,7 @@ from curve_rank.arm.arrays import (
     length_of,
     mean_over_rep,
     midpoints,
+    over_postures,
     smooth_step,
 )
 from curve_rank.arm.parameters import parameter_set
@@ -120,6 +121,10 @@ class Readings:
         """Those at one place of the last axis of S: one rep of a batch, one variant of its draws."""
         return self._each(lambda values: values[..., i])
 
+    def by_draw(self, draws: int) -> Readings:
+        """Those of a batch (draws · reps,), each draw's in a row, as S = (draws, reps)."""
+        return self._each(lambda values: values.reshape(*values.shape[:-1], draws, -1))
+
     def first(self, draws: int) -> Readings:
         """Those of the first draws, where S is (draws,)."""
         return self._each(lambda values: values[..., :draws])
@@ -168,21 +173,18 @@ class Readings:
         return Readings(**{name: change(values) for name, values in vars(self).items()})
 
 
-def stacked(parts: Sequence[Readings]) -> Readings:
-    """Readings of shape S, one for each draw, as one of shape (draws, *S)."""
-    return _joined(parts, np.stack)
+def side_by_side(parts: Sequence[Readings]) -> Readings:
+    """Readings joined along the last axis of S."""
+    return Readings(
+        **{f.name: np.concatenate([getattr(p, f.name) for p in parts], axis=-1) for f in fields(Readings)}
+    )
 
 
 def one_after_another(parts: Sequence[Readings]) -> Readings:
     """Readings joined along the first axis of S."""
-    return _joined(parts, np.concatenate)
-
-
-def _joined(parts: Sequence[Readings], how: Callable[..., Any]) -> Readings:
-    """Joined along the first axis of S: the second of a per-head array."""
     return Readings(
         **{
-            f.name: how([getattr(part, f.name) for part in parts], axis=1 if f.name in OF_HEADS else 0)
+            f.name: np.concatenate([getattr(p, f.name) for p in parts], axis=1 if f.name in OF_HEADS else 0)
             for f in fields(Readings)
         }
     )
@@ -229,10 +231,13 @@ def third_of(part: float) -> str:
 
 @dataclass(frozen=True)
 class LengthScale:
-    """Where "long" begins, weight 0, and is whole, weight 1, as parts of a head's range; short mirrors it."""
+    """Where "long" begins, weight 0, and is whole, weight 1, as parts of a head's range; short mirrors it.
 
-    start: float
-    end: float
+    Of several arms together each is an array (reps, 1).
+    """
+
+    start: float | Array
+    end: float | Array
 
     def long(self, percent: Array) -> Array:
         """Weight of long lengths: straight from 0, without a ceiling."""
@@ -284,9 +289,10 @@ def _slack_threshold(peak: Any) -> Any:
 def _of_heads(batch: RepBatch, hard: Any, lengths: LengthScale) -> dict[str, Array]:
     """Every per-head reading of every rep, arrays of shape (heads, reps)."""
     percent = batch.geometry.percent
-    peak_force = (batch.anatomy.peak_force * batch.body.force_scale)[:, None, None]
+    peak_force = over_postures(batch.anatomy.peak_force, 2) * batch.body.force_scale
     tension = batch.force / peak_force
-    fibre = (batch.force + batch.passive_force) / (peak_force * batch.anatomy.cos_pennation[:, None, None])
+    whole = batch.force + batch.passive_force
+    fibre = whole / (peak_force * over_postures(batch.anatomy.cos_pennation, 2))
     excursion = np.ptp(percent, axis=2)
     moves = excursion >= 100 * parameter_set().number("readings.least_excursion")
     moment = mean_over_rep(np.maximum(batch.moment, 0.0))

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from curve_rank.arm.actuators import ELBOW, SHOULDER, Capacities
 from curve_rank.arm.arrays import Array, BoolArray, copy_of_reps, of_reps
-from curve_rank.arm.balance import Balance, balance, share_together
+from curve_rank.arm.balance import Balance, balance
 from curve_rank.arm.body import Body
-from curve_rank.arm.force import ExternalLoad, Moments
+from curve_rank.arm.force import ExternalLoad
 from curve_rank.arm.muscle import Anatomy, HeadGeometry
 from curve_rank.arm.posture import Frame, Posture
 from curve_rank.arm.rep_setup import (
@@ -124,7 +123,7 @@ def model_reps(
     capacities: Capacities | None = None,
     shift: Shift | None = None,
     near_loads: Array | None = None,
-    exponent: float | None = None,
+    exponent: float | Array | None = None,
 ) -> RepBatch:
     """Model reps, each at its working load for an effort or at a given load.
 
@@ -143,7 +142,7 @@ def model_reps(
         Set every rep up a little off; nothing is refused then.
     near_loads : array, shape (reps,), optional
         Loads known to be near the working loads, to start the search from.
-    exponent : float, optional
+    exponent : float or array, shape (reps, 1), optional
         Of load sharing, other than the shipped one.
 
     Returns
@@ -163,33 +162,7 @@ def model_reps(
     held = balance(
         stack, posture, body, anatomy=anatomy, capacities=capacities, shift=shift, exponent=exponent
     )
-    ready = _ready(held, effort, loads, near_loads)
-    return _loaded(ready, *held.share(ready.outside, ready.load))
-
-
-def model_together(
-    held: Sequence[Balance], *, effort: float, near_loads: Array | None = None
-) -> list[RepBatch]:
-    """Reps of several arms at their working loads, the load sharing of all solved at once."""
-    ready = [_ready(one, effort, None, near_loads) for one in held]
-    shared = share_together([(one.held, one.outside, one.load) for one in ready])
-    return [_loaded(one, *solved) for one, solved in zip(ready, shared, strict=True)]
-
-
-@dataclass(frozen=True)
-class _Ready:
-    """Reps with their loads, before the heads share them."""
-
-    held: Balance
-    strengths: _Strengths
-    limits: Array
-    load: Array
-    outside: Moments
-
-
-def _ready(held: Balance, effort: float, loads: Array | None, near: Array | None) -> _Ready:
-    strengths, limits, load = _working_load(held, effort, loads, near)
-    return _Ready(held, strengths, limits, load, held.outside(load))
+    return _loaded(held, *_working_load(held, effort, loads, near_loads))
 
 
 @dataclass(frozen=True)
@@ -285,9 +258,10 @@ def _other_limits(held: Balance, effort: float, least: Array) -> tuple[Array, Ar
     return at_wrist, np.where(held.stack.unsupported[:, 0], at_shoulder, np.inf)
 
 
-def _loaded(ready: _Ready, drives: Array, feasible: BoolArray) -> RepBatch:
+def _loaded(held: Balance, strengths: _Strengths, limits: Array, load: Array) -> RepBatch:
     """Everything along the reps at the loads in use."""
-    held, strengths, load, outside = ready.held, ready.strengths, ready.load, ready.outside
+    outside = held.outside(load)
+    drives, feasible = held.share(outside, load)
     acting, straight, direction = held.actuators, held.stack.straight_arm, held.stack.direction
     demand = held.demand(outside)
 
@@ -312,7 +286,7 @@ def _loaded(ready: _Ready, drives: Array, feasible: BoolArray) -> RepBatch:
         geometry=held.geometry,
         external=held.external,
         load=load,
-        limits=ready.limits,
+        limits=limits,
         angle=np.where(straight, held.posture.shoulder, held.posture.elbow),
         demand=demand,
         strength=strength,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, BoolArray, Index
+from curve_rank.arm.arrays import Array, BoolArray, Index, for_arms, of_arms
 from curve_rank.arm.body import Body
 from curve_rank.arm.hand_path import HandPath, arm_angles
 from curve_rank.arm.lines import BodyWeight, Line, LineGroup, grouped
@@ -62,7 +62,7 @@ class RepSetup:
 
 @dataclass(frozen=True)
 class Shift:
-    """A set-up a little off what was meant.
+    """A set-up a little off what was meant; of several arms together every number is an array (reps, 1).
 
     Attributes
     ----------
@@ -70,17 +70,17 @@ class Shift:
         [degrees]
     hips : float
         Hip height off, in standard deviations of the kind of base [1].
-    pulley : array, shape (3,)
+    pulley : array, shape (3, 1, 1) or (3, reps, 1)
         [m]
     band : float
         Exponent on a band's tension over its tension at stretch 1: its curve's shape.
     """
 
-    trunk: float = 0.0
-    upper_arm: float = 0.0
-    hips: float = 0.0
-    pulley: Array = field(default_factory=lambda: np.zeros(3))
-    band: float = 1.0
+    trunk: float | Array = 0.0
+    upper_arm: float | Array = 0.0
+    hips: float | Array = 0.0
+    pulley: Array = field(default_factory=lambda: np.zeros((3, 1, 1)))
+    band: float | Array = 1.0
 
 
 def effort_for_reps(reps: float) -> float:
@@ -128,6 +128,24 @@ class RepStack:
     by_hand: Index
     hand: HandPath | None
 
+    def of_arms(self, arms: int) -> RepStack:
+        """The same reps for so many arms, each arm's in a row."""
+
+        def again(values: Array) -> Array:
+            return np.concatenate([values] * arms, axis=-2)
+
+        reps, columns = len(self.setups), ("hip_height", "hip_spread", "direction", "from_vertical")
+        return RepStack(
+            setups=self.setups * arms,
+            posture=Posture(**{name: again(values) for name, values in vars(self.posture).items()}),
+            lines=tuple(group.of_arms(arms, reps) for group in self.lines),
+            straight_arm=np.tile(self.straight_arm, (arms, 1)),
+            unsupported=np.tile(self.unsupported, (arms, 1)),
+            by_hand=for_arms(self.by_hand, arms, reps),
+            hand=self.hand and HandPath(**{name: again(v) for name, v in vars(self.hand).items()}),
+            **{name: again(getattr(self, name)) for name in columns},
+        )
+
 
 def stack_reps(setups: tuple[RepSetup, ...]) -> RepStack:
     """Several reps, all with the same number of samples, as arrays."""
@@ -162,7 +180,8 @@ def shifted(stack: RepStack, shift: Shift, body: Body) -> Posture:
     turn = shift.upper_arm + stack.from_vertical * shift.trunk
     angles["shoulder"] = np.clip(posture.shoulder + turn, *SHOULDER_RANGE)
     if stack.hand is not None:
-        followed = arm_angles(stack.hand.flared(shift.upper_arm), body, check=False)
+        flare = of_arms(shift, stack.by_hand).upper_arm
+        followed = arm_angles(stack.hand.flared(flare), of_arms(body, stack.by_hand), check=False)
         for name, values in vars(followed).items():
             angles[name] = angles[name].copy()
             angles[name][stack.by_hand] = values

@@ -10,7 +10,7 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import FIXED, FIXED_DRAWS, ArmDraw, arm_draw, deviates, read_draws, with_body
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.readings import Readings, one_after_another, stacked
+from curve_rank.arm.readings import Readings, one_after_another, side_by_side
 from curve_rank.arm.rep import model_reps
 from curve_rank.arm.rep_setup import RepStack, stack_reps
 from curve_rank.catalogue.schema import Variant
@@ -100,9 +100,8 @@ def model_draws(task: DrawTask) -> Readings:
     rows: list[Readings] = []
     for first in range(0, len(drawn), size):
         some = drawn[first : first + size]
-        by_lot = [_of_lot(lot, some, task.effort) for lot in lots]
-        rows += [one_after_another(parts) for parts in zip(*by_lot, strict=True)]
-    return stacked(rows)
+        rows.append(side_by_side([_of_lot(lot, some, task.effort) for lot in lots]))
+    return one_after_another(rows)
 
 
 def fixed_draws(
@@ -148,7 +147,7 @@ def _fixed_arm(_fingerprint: str, draw: int) -> ArmDraw:
     return arm_draw(deviates(FIXED, draw), Body())
 
 
-def _of_lot(lot: Lot, arms: Sequence[ArmDraw], effort: float) -> list[Readings]:
+def _of_lot(lot: Lot, arms: Sequence[ArmDraw], effort: float) -> Readings:
     return read_draws(lot.reps, arms, effort=effort, near_loads=lot.near, trunk_supported=lot.trunk_held)
 
 
