@@ -7,6 +7,7 @@ A direction says where the elbow points, and a flare angle turns it from there, 
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -39,21 +40,27 @@ class HandPath:
     elbow_towards: Array
     flare: Array
 
-    def at(self, places: Array) -> HandPath:
-        """The path read between its keys; `places` count keys from 0, shape (samples,)."""
-        rows = between_keys(np.concatenate((self.point, self.elbow_towards, self.flare[None])), places)
-        return HandPath(rows[:3], rows[3:6], rows[6])
+    def between_keys(self) -> Callable[[Array], HandPath]:
+        """Reads the path between its keys, at places (samples,) that count keys from 0."""
+        curve = between_keys(np.concatenate((self.point, self.elbow_towards, self.flare[None])))
+
+        def at(places: Array) -> HandPath:
+            rows = curve(places)
+            return HandPath(rows[:3], rows[3:6], rows[6])
+
+        return at
 
     def flared(self, more: float | Array) -> HandPath:
         """The path with the elbows turned outwards by `more` degrees."""
         return replace(self, flare=self.flare + more)
 
 
-def between_keys(rows: Array, places: Array) -> Array:
-    """Values (…, keys) read smoothly and without overshoot at `places`, which count keys from 0."""
-    keys = np.arange(rows.shape[-1])
-    result: Array = PchipInterpolator(keys, rows, axis=-1)(places)
-    return result
+def between_keys(rows: Array) -> Callable[[Array], Array]:
+    """Reads values (…, keys) smoothly and without overshoot at places (samples,) that count keys from 0."""
+    if (rows == rows[..., :1]).all():
+        return lambda places: np.repeat(rows[..., :1], places.size, axis=-1)
+    curve: Callable[[Array], Array] = PchipInterpolator(np.arange(rows.shape[-1]), rows, axis=-1)
+    return curve
 
 
 @dataclass(frozen=True)
@@ -141,8 +148,9 @@ def sampled(
         Also when the elbow turns round along the path.
     """
     arm_angles(keys, body)
+    path = keys.between_keys()
     fine = (keys.flare.size - 1) * np.linspace(start, end, FINE)
-    elbow = arm_angles(keys.at(fine), body).elbow
+    elbow = arm_angles(path(fine), body).elbow
     rising = elbow if flexes else -elbow
     wrong = np.flatnonzero(np.diff(rising) <= 0)
     if wrong.size:
@@ -153,7 +161,7 @@ def sampled(
             f"a path along which the elbow keeps on going to {way}",
         )
     places = np.interp(np.linspace(rising[0], rising[-1], samples), rising, fine)
-    return keys.at(places), places
+    return path(places), places
 
 
 def _elbow_direction(towards_hand: Array, path: HandPath) -> Array:

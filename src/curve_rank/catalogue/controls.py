@@ -68,6 +68,16 @@ class Control:
 
 def controls(variant: Variant) -> tuple[Control, ...]:
     """The sliders that make sense for a variant, with their present values."""
+    plain = variant.model_dump(mode="json")
+    return tuple(_with_value(plain, control) for control in _without_values(variant))
+
+
+def movable(variant: Variant) -> frozenset[str]:
+    """The fields of a variant's controls."""
+    return frozenset(control.field for control in _without_values(variant))
+
+
+def _without_values(variant: Variant) -> list[Control]:
     if variant.hand_path is not None:
         leans = any(key.trunk_pitch is not None for key in variant.hand_path.keys)
         listed = [*([] if leans else [_trunk(variant)]), *_hand_path()]
@@ -92,8 +102,7 @@ def controls(variant: Variant) -> tuple[Control, ...]:
         listed += _of_line(n, line)
     if variant.hand_path is not None:
         listed += [point for n in range(len(variant.hand_path.keys)) for point in _path_point(n)]
-    plain = variant.model_dump(mode="json")
-    return tuple(_with_value(plain, control) for control in listed)
+    return listed
 
 
 def check_control(variant: Variant, change: Change) -> None:
@@ -103,7 +112,7 @@ def check_control(variant: Variant, change: Change) -> None:
     ------
     BadInputError
     """
-    fields = sorted({control.field for control in controls(variant)} | {HANDLE})
+    fields = sorted(movable(variant) | {HANDLE})
     if change.field not in fields:
         raise BadInputError("set", change.field, near(change.field, fields))
     if change.field != HANDLE and not isinstance(change.set, float):

@@ -15,7 +15,7 @@ from scipy.optimize import minimize_scalar
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed
-from curve_rank.catalogue.controls import Control, controls
+from curve_rank.catalogue.controls import Control, controls, movable
 from curve_rank.catalogue.line_kinds import BandLine, CableLine
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import CurveRankError, UnknownNameError
@@ -67,7 +67,7 @@ class Handle:
 
 def handles(variant: Variant, view: str) -> tuple[Handle, ...]:
     """The handles of a set-up in a view; only those whose fields can be moved."""
-    there = {control.field for control in controls(variant)}
+    there = movable(variant)
     listed = [
         *_of_path(variant, view),
         *_of_body(variant, view),

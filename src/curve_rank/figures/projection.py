@@ -92,8 +92,8 @@ class Stance:
     @cached_property
     def trunk_axes(self) -> Array:
         """The trunk's axes in the room, (3 room, 3 trunk, frames)."""
-        zero = self._in_room(0, 0, 0)
-        return np.stack([self._in_room(*unit) - zero for unit in np.eye(3)], axis=1)
+        zero, *units = np.moveaxis(self._in_room(np.vstack((np.zeros(3), np.eye(3))).T), 1, 0)
+        return np.stack([unit - zero for unit in units], axis=1)
 
     @cached_property
     def shift(self) -> Array:
@@ -102,7 +102,7 @@ class Stance:
         height = hand_height(self.variant)
         if height is None:
             return np.zeros((3, 1))
-        hand = self._in_room(0, 0, 0) + np.einsum("axf,xf->af", self.trunk_axes, self.frame.grip)
+        hand = self._shoulder + np.einsum("axf,xf->af", self.trunk_axes, self.frame.grip)
         moved = np.array([[0.0], [height], [0.0]]) - hand
         moved[2] = 0.0
         return np.asarray(moved)
@@ -110,12 +110,16 @@ class Stance:
     @cached_property
     def origin(self) -> Array:
         """The shoulder in the room, (3, frames)."""
-        return np.asarray(self._in_room(0, 0, 0) + self.shift)
+        return np.asarray(self._shoulder + self.shift)
 
-    def _in_room(self, x: float, y: float, z: float) -> Array:
-        """One trunk-frame point in the room in every frame, the hips standing still, (3, frames)."""
-        point = np.repeat(np.array([[x], [y], [z]], dtype=float), self.count, axis=1)
-        return trunk_to_room(point, self.posture, self.body, self.hip)
+    @cached_property
+    def _shoulder(self) -> Array:
+        """The shoulder in the room, the hips standing still, (3, frames)."""
+        return self._in_room(np.zeros((3, 1)))[:, 0]
+
+    def _in_room(self, points: Array) -> Array:
+        """Points (3, n) of the trunk in the room in every frame, the hips standing still, (3, n, frames)."""
+        return trunk_to_room(points[..., None], self.posture, self.body, self.hip)
 
     @cached_property
     def _flat_axes(self) -> tuple[Plane, Plane]:

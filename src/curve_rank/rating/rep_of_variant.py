@@ -95,7 +95,7 @@ def _by_hand(
     )
 
     rows = [[_keyed(variant, key, name) for key in path.keys] for name in BESIDE_THE_HAND]
-    others = dict(zip(BESIDE_THE_HAND, hand_path.between_keys(np.array(rows), places), strict=True))
+    others = dict(zip(BESIDE_THE_HAND, hand_path.between_keys(np.array(rows))(places), strict=True))
     return Posture(**vars(hand_path.arm_angles(hand, body)), **others), hand
 
 

@@ -24,6 +24,7 @@ from curve_rank.rating.faults import changes_in_words
 from curve_rank.rating.joints import Strain, strains
 from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.rating.reach import as_far_as
+from curve_rank.rating.rep_of_variant import rep_setup
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import gives_out, load_words, why
 from curve_rank.web import current
@@ -257,7 +258,10 @@ def _as_far(state: BenchState, made: tuple[Change, ...], wanted: tuple[Change, .
         tried = replace(state, by_hand=by_hand, changed=faulty, changes=wanted)
         return BenchView(tried, tried.model())
 
-    reached = as_far_as(state.saved, made, wanted, check)
+    def pose(by_hand: Variant) -> None:
+        rep_setup(with_faults(state, by_hand), state.client.body)
+
+    reached = as_far_as(state.saved, made, wanted, check, pose)
     view = reached.checked
     found = replace(view.state, changes=reached.changes, problem=reached.problem)
     return BenchView(found, view.modelled)
