@@ -9,18 +9,14 @@ from __future__ import annotations
 import shutil
 import statistics
 import tempfile
-import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
-from waitress.server import create_server
 
-from curve_rank.settings import Settings
-from curve_rank.web import create_app
-from curve_rank.web.current import desk
+from benchmarks.soak.server import HOST, Server
 
 DRAGS = (
     ("free weight, side", "reclined-60-dumbbell-curl", "side", "shoulder", (-5, 3)),
@@ -51,18 +47,9 @@ WATCH = """() => {
 
 @contextmanager
 def served() -> Iterator[str]:
-    """A server over an empty folder, and its address."""
-    with tempfile.TemporaryDirectory() as folder:
-        app = create_app(Settings(data=Path(folder)))
-        with app.app_context():
-            kept = desk()
-        for run in kept.draws.warm(kept.modeller):
-            run.wait()
-        server = create_server(app, host="127.0.0.1", port=0, threads=4)
-        threading.Thread(target=server.run, daemon=True).start()
-        yield f"http://127.0.0.1:{server.effective_port}"
-        server.close()
-        kept.draws.close()
+    """A server of the demo, which draws before it serves, in a process of its own; its address."""
+    with tempfile.TemporaryDirectory() as folder, Server(Path(folder) / "demo") as server:
+        yield f"http://{HOST}:{server.port}"
 
 
 def told(name: str, times: list[float]) -> None:

@@ -26,6 +26,7 @@ Alpine.data("bench", () => ({
   step: 0,
   turn: 0,
   last: 0,
+  width: 0,
   ghostName: "",
 
   init() {
@@ -37,7 +38,10 @@ Alpine.data("bench", () => ({
     this.step = history.state.bench;
     addEventListener("popstate", (event) => this.restore(event.state?.bench ?? 0));
     addEventListener("keydown", (event) => this.undoKey(event));
-    new ResizeObserver(() => this.placeHandles()).observe(this.$refs.figure);
+    new ResizeObserver(([{ contentRect }]) => {
+      this.width = contentRect.width;
+      this.placeHandles();
+    }).observe(this.$refs.figure);
     this.moveTo(this.at);
   },
 
@@ -96,8 +100,11 @@ Alpine.data("bench", () => ({
       button.className = "handle";
       button.dataset.key = handle.key;
       const values = handle.fields.map((field) => this.told(field)).join(", ");
-      button.setAttribute("aria-label", `${handle.label}: ${values}`);
-      button.dataset.says = `${handle.label} ${values}`;
+      const says = `${handle.label} ${values}`;
+      if (button.dataset.says !== says) {
+        button.setAttribute("aria-label", `${handle.label}: ${values}`);
+        button.dataset.says = says;
+      }
       if (!button.parentElement) layer.append(button);
     }
     for (const [, gone] of there) gone.remove();
@@ -108,7 +115,7 @@ Alpine.data("bench", () => ({
   },
   placeHandles() {
     const [left, top, width, height] = this.paper().getAttribute("viewBox").split(" ").map(Number);
-    const room = (APART * width) / Math.max(1, this.paper().getBoundingClientRect().width);
+    const room = (APART * width) / Math.max(1, this.width); // asking the page would have it laid out anew
     const taken = [];
     for (const { key, at } of this.now.handles) {
       const button = this.$refs.handles.querySelector(`[data-key="${key}"]`);
@@ -200,8 +207,10 @@ Alpine.data("bench", () => ({
   },
   showValue(field, value, force = false) {
     const box = field.closest(".control");
-    for (const twin of [field, box.querySelector(".typed")]) if (twin && (force || document.activeElement !== twin)) twin.value = value;
-    field.setAttribute("aria-valuetext", value);
+    for (const twin of [field, box.querySelector(".typed")]) {
+      if (twin && twin.value !== String(value) && (force || document.activeElement !== twin)) twin.value = value;
+    }
+    if (field.getAttribute("aria-valuetext") !== String(value)) field.setAttribute("aria-valuetext", value);
     box.classList.toggle("moved", String(value) !== field.dataset.saved);
   },
 
@@ -261,7 +270,7 @@ Alpine.data("bench", () => ({
     const other = this.now.figure.view !== answer.figure.view;
     if (this.dirty) answer.controls = this.now.controls;
     if (answer.figure.alone) for (const name of FRAMING) answer.figure[name] = this.now.figure[name]; // steady while held
-    this.now = answer;
+    this.now = Object.freeze(answer); // and so not watched within: it is read far more often than replaced
     this.take(answer, force);
     figure.build(this.paper(), answer.figure);
     figure.frame(this.paper(), answer.figure, this.whole);
