@@ -235,6 +235,57 @@ def test_ghosts_faults_tempo_and_what_cannot_be(visit: Visit) -> None:
     expect(page.locator(".column h2").nth(1)).to_contain_text("Deep")
 
 
+def test_ghosts_faults_tempo_load_and_a_fault_of_ones_own_by_keys_alone(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/bench/reclined-60-dumbbell-curl")
+
+    def on(control: Locator, *keys: str) -> None:
+        control.focus()
+        for key in keys:
+            page.keyboard.press(key)
+        rest(page)
+
+    on(handle(page, "bench"), "ArrowDown")
+    expect(page).to_have_url(re.compile("trunk_pitch"))
+    page.get_by_label("Keep this set-up as a ghost").focus()
+    page.keyboard.type("One hole down")
+    on(page.get_by_role("button", name="Keep as ghost"), "Enter")
+    expect(page.locator(".ghosts li")).to_have_text(re.compile("One hole down"))
+    on(page.get_by_label("Sits up 20°"), "Space")
+    expect(page.locator(".price")).to_contain_text("Done wrong")
+    page.get_by_label("Tempo").focus()
+    page.keyboard.type("3-1-1-0")
+    expect(page.locator(".in-time")).to_contain_text("of 5 s over a fifth")
+    was = page.locator(".loadline b").first.inner_text()
+    page.get_by_label("what can be done").focus()
+    page.keyboard.type("5")
+    expect(page.locator(".loadline b").first).not_to_have_text(was)
+    on(page.get_by_role("button", name="drop"), "Enter")
+    expect(page.locator(".ghosts li")).to_have_count(0)
+    on(page.get_by_label("Sits up 20°"), "Space")
+    on(page.get_by_role("link", name="top", exact=True), "Enter")
+    expect(page).to_have_url(re.compile("view=top"))
+    on(page.get_by_text("Keep what is changed as a fault"), "Enter")
+    page.get_by_label("The fault in a few words").focus()
+    page.keyboard.type("A hole too low")
+    page.keyboard.press("Tab")
+    page.keyboard.type("Count the holes before you lie down.")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("A hole too low")).to_be_checked()
+    expect(page.locator(".price")).to_contain_text("a hole too low")
+    visit.go("/faults?family=reclined")
+    expect(page.get_by_role("heading", name="A hole too low")).to_be_visible(timeout=20_000)
+
+
+def test_a_search_is_stopped(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/bench/bench-press-narrow")
+    page.get_by_role("button", name="Search", exact=True).click()
+    page.get_by_role("button", name="Stop", exact=True).click()
+    expect(page.get_by_role("button", name="Stop", exact=True)).to_be_hidden()
+    expect(page.locator(".found a")).to_have_count(0)
+
+
 def test_a_search_is_begun_watched_and_shown(visit: Visit) -> None:
     page = visit.page
     visit.go("/bench/standing-dumbbell-curl")

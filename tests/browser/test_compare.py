@@ -32,7 +32,13 @@ def test_ticked_rows_stand_side_by_side_and_are_scrubbed_together(visit: Visit) 
 
 def test_by_keys_alone(visit: Visit) -> None:
     page = visit.page
-    visit.go("/compare")
+    visit.go("/board?target=biceps_long")
+    for row in (1, 2):
+        page.locator(".tick").nth(row).focus()
+        page.keyboard.press("Space")
+    page.get_by_role("button", name="Compare the ticked").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator(".column")).to_have_count(2)
     page.locator("#c-more").focus()
     page.keyboard.type("Chin-up")
     page.keyboard.press("Enter")
@@ -49,6 +55,21 @@ def test_by_keys_alone(visit: Visit) -> None:
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(r"field=path\.0\.elbow"))
     expect(page.locator(".thread-best")).to_have_count(1)
+
+
+def test_one_thing_is_changed_by_mouse(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/compare/one-thing/cable-curl-arm-behind")
+    page.locator("#s-field").select_option(label="pulley height")
+    expect(page).to_have_url(re.compile(r"field=lines\.0\.up"))
+    page.locator("#s-reading").select_option(label="slack")
+    expect(page).to_have_url(re.compile("reading=slack_share"))
+    expect(page.locator(".thread-best")).to_have_count(1)
+    was = page.locator(".series-strips li").count()
+    page.locator("#s-step").fill("0.2")
+    page.get_by_role("button", name="Step through").click()
+    expect(page).to_have_url(re.compile("step=0.2"))
+    assert page.locator(".series-strips li").count() != was
 
 
 def test_faults_lead_to_the_bench_and_beside_doing_it_right(visit: Visit) -> None:

@@ -180,15 +180,21 @@ Alpine.data("bench", () => ({
   // ---- changing the set-up
 
   // Input asks at once; what is let go of, chosen or typed to its end is kept as a step that can be undone.
+  // Half a tempo says nothing: text is asked when typing rests.
   changed(event) {
     clearTimeout(this.rest);
+    if (event.target.matches('[type="text"]')) {
+      this.dirty = true;
+      this.rest = setTimeout(() => this.ask({ keep: true }), event.type === "change" ? 0 : TYPED_REST);
+      return;
+    }
     if (event.type === "change") return void this.keepSoon();
     this.dirty = true;
     const box = event.target.closest(".control");
     const field = box?.querySelector("[data-field]");
     if (field && event.target.value === "") return;
     if (field) this.remember(box, field, event.target.value);
-    if (event.target.matches('[type="number"], [type="text"]')) this.rest = setTimeout(() => this.keepSoon(), TYPED_REST);
+    if (event.target.matches('[type="number"]')) this.rest = setTimeout(() => this.keepSoon(), TYPED_REST);
     this.ask();
   },
   keepSoon() {
