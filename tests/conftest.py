@@ -99,6 +99,7 @@ def make_app(tmp_path: Path, demo_folder: Path) -> Iterator[Callable[..., Flask]
 
     yield make
     for desk in made:
+        desk.claims.close()
         desk.draws.close()
         desk.store.engine.dispose()
 

@@ -98,12 +98,12 @@ def _right(first: Any, steps: list[Any], model: type[BaseModel]) -> str:
     return str(first["msg"]).removeprefix("Value error, ").removeprefix("Input should be ")
 
 
-def near(name: str, fields: list[str]) -> str:
+def near(name: str, fields: list[str], what: str = "a field") -> str:
     """What a name that is none may have meant."""
     near = get_close_matches(name, fields, n=1, cutoff=0.6)
     if near:
-        return f"a field that there is; “{near[0]}” comes nearest"
-    return f"one of: {', '.join(fields)}" if len(fields) <= LISTED else "a field that there is"
+        return f"{what} that there is; “{near[0]}” comes nearest"
+    return f"one of: {', '.join(fields)}" if len(fields) <= LISTED else f"{what} that there is"
 
 
 def _fields(schema: dict[str, Any], steps: list[Any]) -> set[str]:

@@ -76,7 +76,7 @@ class Visit:
     def go(self, path: str) -> None:
         """A page, once it has what it waits for: one that draws first looks again by itself."""
         self.page.goto(self.address + path)
-        self.page.locator("[data-drawing]").wait_for(state="detached")
+        self.page.locator("[data-drawing], [data-working]").wait_for(state="detached", timeout=90_000)
 
     def serious_faults(self, rules: dict[str, Any]) -> list[str]:
         """What axe finds serious or critical by some of its rules."""

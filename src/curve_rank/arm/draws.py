@@ -43,6 +43,8 @@ SCALES = {"muscle.force_scale_flexors": 1.0, "muscle.force_scale_extensors": -1.
 """Fitted scales of force, by the sign of the heads they scale."""
 FIXED, FIXED_DRAWS = -1, 64
 """Seed of the fixed set of draws, whose medians are printed, and how many there are: a power of two."""
+APART = -2
+"""Seed of draws with one number alone off: first none, then each by a spread up and by one down."""
 LEAST_RISE = 0.05
 """Least part of a head's range over which "long" becomes whole [1]."""
 LENGTHS = {"upper_arm_m": "upper_arm_length", "forearm_m": "forearm_length", "grip_m": "grip_distance"}
@@ -110,12 +112,26 @@ def deviates(seed: int, draw: int) -> Array:
     Parameters
     ----------
     seed, draw : int
-        The same pair gives the same deviates, whoever asks and in whatever order; of the seed `FIXED` there
-        are `FIXED_DRAWS`.
+        The same pair gives the same deviates, whoever asks and in whatever order; of the seeds `FIXED` and
+        `APART` there are `draws_of`.
     """
     if seed == FIXED:
         return np.asarray(_even_deviates()[draw])
+    if seed == APART:
+        return one_off((draw - 1) // 2, 0.0 if draw == 0 else 1.0 if draw % 2 else -1.0)
     return np.random.default_rng((seed, draw)).standard_normal(len(uncertain()))
+
+
+def draws_of(seed: int) -> int:
+    """How many draws there are of the seeds `FIXED` and `APART`."""
+    return FIXED_DRAWS if seed == FIXED else 1 + 2 * len(uncertain())
+
+
+def one_off(place: int, spreads: float) -> Array:
+    """Deviates of an arm in which one number alone is off, by so many spreads."""
+    values = np.zeros(len(uncertain()))
+    values[place] = spreads
+    return values
 
 
 def arm_draw(values: Array, body: Body) -> ArmDraw:

@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 
 from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
-from curve_rank.arm.draws import FIXED, FIXED_DRAWS
+from curve_rank.arm.draws import APART, FIXED, draws_of
 from curve_rank.arm.readings import Readings, one_after_another
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.background.executor import Cluster, SilenceError, make_executor
@@ -134,7 +134,13 @@ class Draws:
         return {name: found[key] for name, key in keys.items() if key in found}
 
     def fixed(
-        self, person: int, variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
+        self,
+        person: int,
+        variants: tuple[Variant, ...],
+        body: Body,
+        effort: float,
+        modeller: Modeller,
+        seed: int = FIXED,
     ) -> DrawRun | None:
         """A run that makes fixed draws which a modeller lacks; None where it lacks none.
 
@@ -144,10 +150,10 @@ class Draws:
         ------
         BusyError
         """
-        missing = undrawn(variants, body, effort, modeller)
+        missing = undrawn(variants, body, effort, modeller, seed)
         if not missing:
             return None
-        keys = fixed_keys(missing, body, effort)
+        keys = fixed_keys(missing, body, effort, seed)
         with self._making:
             running = {key: run for key, run in self._fixed_by_key.items() if run.state == "running"}
             self._fixed_by_key = running
@@ -155,8 +161,8 @@ class Draws:
         if under_way is not None:
             under_way.ask()
             return under_way
-        question = DrawQuestion(missing, body, effort, FIXED, FIXED_DRAWS)
-        run = DrawRun(person, question.key, FIXED_DRAWS, patience=self._patience, variants=missing)
+        question = DrawQuestion(missing, body, effort, seed, draws_of(seed))
+        run = DrawRun(person, question.key, question.draws, patience=self._patience, variants=missing)
 
         def work(started: DrawRun) -> None:
             self._draw_all(started, question)
@@ -237,7 +243,7 @@ class Draws:
 
         Nobody is told a part of the fixed draws: they are all shared out.
         """
-        fixed = question.seed == FIXED
+        fixed = question.seed in (FIXED, APART)
         first = 0 if fixed else min(FIRST_DRAWS, run.total)
         whole = DrawTask(run.variants, question.body, question.effort, question.seed, 0, run.total).prepared()
         if first:

@@ -24,6 +24,10 @@ TURN_LOOK = 0.2
 """How often a waiting run looks whether it was cancelled [s]."""
 
 
+class StoppedError(CurveRankError):
+    """The run was cancelled."""
+
+
 @dataclass(eq=False)
 class Run:
     """One piece of long work.

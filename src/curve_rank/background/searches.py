@@ -5,16 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from curve_rank.arm.body import Body
-from curve_rank.background.runs import Run, Runs
+from curve_rank.background.runs import Run, Runs, StoppedError
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import CurveRankError
 from curve_rank.rating.draws import Draw
 from curve_rank.rating.improve import Aim, Search, improve
 from curve_rank.rating.modelling import Modeller, content_keys
-
-
-class StoppedError(CurveRankError):
-    """The search was cancelled."""
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import sys
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import wraps
 from pathlib import Path
 from typing import Any
@@ -16,11 +16,12 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.rating.claims import Claim
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
 from curve_rank.store.database import DATABASE, open_store
-from curve_rank.store.documents import own_lenses, own_variants
+from curve_rank.store.documents import own_claims, own_lenses, own_variants
 from curve_rank.store.shelf import Shelf
 from curve_rank.store.viewers import local_educator
 
@@ -48,10 +49,11 @@ body_option = click.option("--body", "body_text", metavar="H,M", help="Height in
 
 @dataclass(frozen=True)
 class Library:
-    """Variants and lenses: built-in ones, and one's own where there is a data folder already."""
+    """Variants and lenses: built-in ones, and one's own where there is a data folder already; own claims."""
 
     variants: tuple[Variant, ...]
     lenses: dict[str, Lens]
+    claims: dict[str, Claim] = field(default_factory=dict)
 
 
 def everything(data: Path | None) -> Library:
@@ -63,7 +65,11 @@ def everything(data: Path | None) -> Library:
         viewer = local_educator(session)
         if viewer is None:
             return Library(built_in(), lenses())
-        return Library(built_in() + own_variants(session, viewer), lenses() | own_lenses(session, viewer))
+        return Library(
+            built_in() + own_variants(session, viewer),
+            lenses() | own_lenses(session, viewer),
+            own_claims(session, viewer),
+        )
 
 
 def modeller_for(data: Path | None) -> Modeller:

@@ -71,5 +71,6 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
         run(app, host, port, tell)
     finally:
         kept.searches.close()
+        kept.claims.close()
         kept.draws.close()
         kept.store.engine.dispose()

@@ -17,6 +17,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.certainty import Certainty, fixed_certainty
+from curve_rank.rating.claim_words import parameter_words
 from curve_rank.rating.evidence import Comparison, Verdict
 from curve_rank.rating.faults import FaultCost
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -120,39 +121,6 @@ def ranking_view(ranking: Ranking, modeller: Modeller) -> dict[str, Any]:
         "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
         "certainty": certainty_view(fixed_certainty(ranking, modeller)),
     }
-
-
-PARAMETER_WORDS = {
-    "elbow_arm": "moment arm at the elbow",
-    "elbow_arm_low": "moment arm near straight",
-    "forearm_scale": "moment arm with the palm’s turn",
-    "forearm_arm": "arm for turning the palm",
-    "shoulder_arm": "moment arm at the shoulder",
-    "peak_force": "peak force",
-    "reference_length": "reference length",
-    "sharing.exponent": "exponent of load sharing",
-    "readings.long_from": "where “long” begins",
-    "readings.long_to": "where “long” is whole",
-    "muscle.force_scale_flexors": "fitted force of the flexors",
-    "muscle.force_scale_extensors": "fitted force of the extensors",
-    "band.tension": "how a band’s pull grows",
-    "setup.hips": "how high the hips are",
-    "setup.trunk": "how the trunk is set",
-    "setup.upper_arm": "how the upper arm is set",
-    "setup.pulley_forward": "how far the pulley stands",
-    "setup.pulley_up": "how high the pulley stands",
-    "setup.pulley_right": "how far aside the pulley stands",
-}
-
-
-def parameter_words(name: str) -> str:
-    """A drawn parameter in words."""
-    if name in PARAMETER_WORDS:
-        return PARAMETER_WORDS[name]
-    *_, group, last = ("", *name.split("."))
-    heads = {head.key: head.name for head in parameter_set().heads}
-    words = PARAMETER_WORDS.get(last, last.replace("_", " "))
-    return f"{heads[group]}: {words}" if group in heads else words
 
 
 def certainty_view(sure: Certainty) -> dict[str, Any]:

@@ -7,10 +7,13 @@ from typing import Any
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.atlas import Atlas
 from curve_rank.exchange.json_views import rounded, row, spread
+from curve_rank.rating.claim_words import parameter_words, turn_words
+from curve_rank.rating.claims import Claim
 from curve_rank.rating.compare import ComparedReading, Comparison, OnlyHere
 from curve_rank.rating.fault_prices import BOTH, FaultPrice
 from curve_rank.rating.improve import Aim, Improvement, Search
 from curve_rank.rating.series import Series
+from curve_rank.rating.verdicts import Verdict
 
 
 def comparison_view(comparison: Comparison) -> dict[str, Any]:
@@ -58,6 +61,36 @@ def _only(one: OnlyHere) -> dict[str, Any]:
         "length": one.length,
         "tension_pct": rounded(100 * one.tension, 2),
         "others_pct": rounded(100 * one.others, 2),
+    }
+
+
+def claim_view(key: str, claim: Claim, verdict: Verdict | None) -> dict[str, Any]:
+    """A claim and what the model says of it; without a verdict it has not been worked out yet."""
+    view: dict[str, Any] = {"id": key} | claim.model_dump(mode="json")
+    if verdict is None:
+        return view | {"verdict": None}
+    return view | {
+        "verdict": verdict.outcome,
+        "probability": None if verdict.probability is None else rounded(verdict.probability, 4),
+        "size": spread(verdict.size, 4) if verdict.size else None,
+        "pairs": [spread(pair, 4) for pair in verdict.pairs],
+        "hangs_on": [
+            {
+                "parameter": one.parameter,
+                "words": parameter_words(one.parameter),
+                "part": rounded(one.part, 3),
+            }
+            for one in verdict.hangs_on
+        ],
+        "turns": [
+            {
+                "parameter": one.parameter,
+                "words": turn_words(one),
+                "spreads": rounded(one.spreads, 2),
+            }
+            for one in verdict.turns
+        ],
+        "missing": verdict.missing,
     }
 
 

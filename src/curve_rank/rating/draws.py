@@ -8,7 +8,18 @@ from functools import lru_cache
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.draws import FIXED, FIXED_DRAWS, ArmDraw, arm_draw, deviates, read_draws, with_body
+from curve_rank.arm.draws import (
+    APART,
+    FIXED,
+    FIXED_DRAWS,
+    ArmDraw,
+    arm_draw,
+    deviates,
+    draws_of,
+    one_off,
+    read_draws,
+    with_body,
+)
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings, one_after_another, side_by_side
 from curve_rank.arm.rep import model_reps
@@ -68,7 +79,7 @@ class DrawTask:
         """The same with its reps made: every part of it can then begin at once."""
         if self.lots:
             return self
-        samples = FIXED_SAMPLES if self.seed == FIXED else DRAW_SAMPLES
+        samples = FIXED_SAMPLES if self.seed in (FIXED, APART) else DRAW_SAMPLES
         return replace(self, lots=_lots(self.variants, self.body, self.effort, samples))
 
     def part(self, start: int, stop: int) -> DrawTask:
@@ -105,30 +116,47 @@ def model_draws(task: DrawTask) -> Readings:
 
 
 def fixed_draws(
-    variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
+    variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller, seed: int = FIXED
 ) -> tuple[Readings, ...]:
-    """The fixed set of draws of each variant, S is (draws,): kept, or made together in this thread."""
+    """The fixed set of draws of each variant, S is (draws,): kept, or made together in this thread.
+
+    With the seed `APART` those in which one number alone is off.
+    """
 
     def make(missing: dict[str, Variant]) -> dict[str, Readings]:
-        task = DrawTask(tuple(missing.values()), body, effort, FIXED, 0, FIXED_DRAWS)
+        task = DrawTask(tuple(missing.values()), body, effort, seed, 0, draws_of(seed))
         drawn = model_draws(task)
         return {key: drawn.of(i).in_single() for i, key in enumerate(missing)}
 
-    keys = fixed_keys(variants, body, effort)
+    keys = fixed_keys(variants, body, effort, seed)
     found = modeller.drawn(dict(zip(keys, variants, strict=True)), make)
     return tuple(found[key] for key in keys)
 
 
-def fixed_keys(variants: tuple[Variant, ...], body: Body, effort: float) -> list[str]:
+def fixed_keys(variants: tuple[Variant, ...], body: Body, effort: float, seed: int = FIXED) -> list[str]:
     """For each variant the key that its fixed draws are kept under."""
-    return [f"fixed draws {key}" for key in content_keys(variants, body, effort)]
+    kind = "fixed" if seed == FIXED else "apart"
+    return [f"{kind} draws {key}" for key in content_keys(variants, body, effort)]
+
+
+def one_off_draws(
+    variants: tuple[Variant, ...], body: Body, effort: float, offs: Sequence[tuple[int, float]]
+) -> tuple[Readings, ...]:
+    """Readings of variants with one number alone off, S = (offs,) each.
+
+    `offs` names the numbers by their places in `uncertain()`, with by how many spreads each is off.
+    """
+    arms = [arm_draw(one_off(place, spreads), body) for place, spreads in offs]
+    lots = _lots(variants, body, effort, FIXED_SAMPLES)
+    whole = side_by_side([_of_lot(lot, arms, effort) for lot in lots])
+    return tuple(whole.of(i) for i in range(len(variants)))
 
 
 def undrawn(
-    variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller
+    variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller, seed: int = FIXED
 ) -> tuple[Variant, ...]:
     """Those of the variants whose fixed draws are not kept."""
-    keys = fixed_keys(variants, body, effort)
+    keys = fixed_keys(variants, body, effort, seed)
     kept = modeller.kept_draws(keys)
     return tuple(v for key, v in zip(keys, variants, strict=True) if key not in kept)
 

@@ -9,6 +9,7 @@ from typing import TypeVar
 
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import UnknownNameError
+from curve_rank.validation import near
 
 Entry = TypeVar("Entry")
 
@@ -57,5 +58,5 @@ def known(kind: str, key: str, table: Mapping[str, Entry]) -> Entry:
     UnknownNameError
     """
     if key not in table:
-        raise UnknownNameError(kind, key, "one of: " + ", ".join(table))
+        raise UnknownNameError(kind, key, near(key, list(table), f"a {kind}"))
     return table[key]

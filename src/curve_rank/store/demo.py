@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change
+from curve_rank.rating.claims import validate_claim
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.transfer import KnownSet, body_from_set
@@ -73,6 +74,31 @@ LENS: dict[str, Any] = {
     "weights": {"long_tension": 45, "evenness": 25, "joints": 20, "strictness": 10},
     "limits": {"no_slack": {"at_most": 0.2}},
 }
+CLAIMS: tuple[dict[str, Any], ...] = (
+    {
+        "name": "Hayloft recline against the pad",
+        "question": "Which curl for the long head, up in the hayloft?",
+        "sides": (
+            "The deep recline works the long head longer than the pad ever does.",
+            "The pad is hard where the elbow is straight, and that is what counts.",
+        ),
+        "test": {
+            "more": ("own-hayloft-deep-recline",),
+            "less": ("pad-45-dumbbell-curl",),
+            "reading": "long_tension",
+            "head": "biceps_long",
+            "by": 1,
+        },
+        "notes": "Osric teaches the pad first, Tamsin the recline. Settled for the spring block only.",
+    },
+    {
+        "name": "Warm elbows first",
+        "question": "Do light press-downs before overhead work save elbows?",
+        "sides": ("Yes: two light sets, and nobody complains.", "They only take time."),
+        "missing": "Warmth, soreness and what tissue makes of a set; a log of complaints would tell more.",
+        "notes": "Count complaints at the desk over one block.",
+    },
+)
 QUESTIONS = (
     ("Long head, hayloft kit", "target=biceps_long&lens=long_length&with=dumbbell&with=cable"),
     ("Triceps for sore elbows", "target=extensors&lens=all_round&spare=elbow"),
@@ -110,6 +136,8 @@ def fill_demo(store: Store) -> None:
         for name, variant, load, reps in KNOWN_SETS:
             _keep_known_set(session, viewer, name, KnownSet(find_variant(variant, built_in()), load, reps))
         save_new(session, viewer, "lens", validate_lens(LENS), name=LENS["name"])
+        for claim in CLAIMS:
+            save_new(session, viewer, "claim", validate_claim(claim), name=claim["name"])
         for name, source, settings in OWN:
             changes = tuple(Change(field=field, set=value) for field, value in settings)
             variant_made = changed(find_variant(source, built_in()), changes)

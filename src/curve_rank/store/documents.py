@@ -23,6 +23,7 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import validate_fault, validate_variant
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
+from curve_rank.rating.claims import Claim, validate_claim
 from curve_rank.rating.keeping import Kept
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
 from curve_rank.rating.trying import try_out
@@ -40,6 +41,7 @@ READERS: dict[str, Callable[..., BaseModel]] = {
     "variant": validate_variant,
     "lens": validate_lens,
     "fault": validate_fault,
+    "claim": validate_claim,
 }
 """Per kind of document, what turns plain data into it."""
 
@@ -96,6 +98,11 @@ def own_lenses(session: Session, viewer: Viewer) -> dict[str, Lens]:
 def own_faults(session: Session, viewer: Viewer) -> dict[str, OwnFault]:
     """The viewer's own faults that can be read and have not been removed, by slug, oldest first."""
     return {row.slug: cast(OwnFault, content) for row, content in _readable(session, viewer, "fault")}
+
+
+def own_claims(session: Session, viewer: Viewer) -> dict[str, Claim]:
+    """The viewer's own claims that can be read and have not been removed, by slug, oldest first."""
+    return {row.slug: cast(Claim, content) for row, content in _readable(session, viewer, "claim")}
 
 
 def unreadable(session: Session, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:

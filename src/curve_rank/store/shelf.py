@@ -8,6 +8,7 @@ import os
 import secrets
 from collections.abc import Collection, Mapping
 from contextlib import suppress
+from functools import cache
 from importlib.resources import files
 from pathlib import Path
 
@@ -24,6 +25,7 @@ ROOMS = ("arm", "rating", "catalogue")
 """Whose code makes the draws: files of other code are another edition."""
 
 
+@cache
 def edition() -> str:
     """Changes with any code that draws stand on."""
     digest = hashlib.sha256()

@@ -11,6 +11,7 @@ from markupsafe import Markup
 from werkzeug.routing import IntegerConverter
 
 from curve_rank import __version__
+from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
 from curve_rank.background.searches import Searches
@@ -63,12 +64,14 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         SESSION_COOKIE_SECURE=settings.https,
         WTF_CSRF_TIME_LIMIT=None,
     )
+    draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
     app.extensions[current.EXTENSION] = current.Desk(
         settings=settings,
         store=open_store(settings.data),
         modeller=modeller or Modeller(shelf=Shelf(settings.shelf)),
-        draws=draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER),
+        draws=draws,
         searches=Searches(patience=FORGOTTEN_AFTER),
+        claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber

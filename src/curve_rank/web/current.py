@@ -12,6 +12,7 @@ from flask import current_app, g
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
+from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in, find_variant
@@ -44,6 +45,7 @@ class Desk:
     modeller: Modeller
     draws: Draws
     searches: Searches
+    claims: ClaimRuns
 
 
 def desk() -> Desk:

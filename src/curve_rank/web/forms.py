@@ -10,6 +10,7 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
+from curve_rank.rating.claims import SCORE
 from curve_rank.rating.criteria import criteria
 from curve_rank.validation import from_validation
 
@@ -221,6 +222,50 @@ class FaultsQuery(RequestForm):
     target: str = ""
     lens: str = "long_length"
     person: Whole | None = Field(default=None, alias="for")
+
+
+class ClaimsQuery(RequestForm):
+    """Which claims are listed: those of one verdict, or one's own."""
+
+    verdict: str = ""
+    own: str = ""
+
+
+class ClaimForm(RequestForm):
+    """A claim as it is written down; what is modelled is left empty where the model has no say."""
+
+    name: str = ""
+    question: str = ""
+    says: str = ""
+    other: str = ""
+    more: Names = ()
+    less: Names = ()
+    reading: str = "long_tension"
+    head: str = "biceps_long"
+    against: str = ""
+    lens: str = ""
+    way: str = "up"
+    by: Number = 0.0
+    missing: str = ""
+    notes: str = ""
+    sources: str = ""
+    start: str = Field(default="", alias="from")
+
+    def as_document(self) -> dict[str, Any]:
+        """The claim's document, as plain data."""
+        test = {
+            name: getattr(self, name) for name in ("more", "less", "reading", "head", "against", "way", "by")
+        }
+        test |= {"lens": self.lens if self.reading == SCORE else ""}
+        return {
+            "name": self.name,
+            "question": self.question or self.name,
+            "sides": (self.says, self.other),
+            "test": test if self.more else None,
+            "missing": self.missing,
+            "notes": self.notes,
+            "sources": tuple(line.strip() for line in self.sources.splitlines() if line.strip()),
+        }
 
 
 class NumberForm(RequestForm):

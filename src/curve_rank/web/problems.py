@@ -60,7 +60,7 @@ def status_of(error: CurveRankError) -> int:
             return 403
         case PostureError() | LoadError():
             return 422
-        case UnknownNameError(field="variant"):
+        case UnknownNameError(field="variant" | "claim"):
             return 404
         case _:
             return 400

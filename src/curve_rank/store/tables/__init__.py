@@ -4,6 +4,7 @@ from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
 from curve_rank.store.tables.questions import SavedQuestion
+from curve_rank.store.tables.verdicts import VerdictRow
 
 __all__ = [
     "Base",
@@ -15,5 +16,6 @@ __all__ = [
     "PersonRole",
     "Room",
     "SavedQuestion",
+    "VerdictRow",
     "now",
 ]

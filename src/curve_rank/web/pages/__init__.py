@@ -17,6 +17,7 @@ PAGES = (
     "variants",
     "documents",
     "schools",
+    "claims",
     "evidence",
     "loads",
     "sources",
@@ -62,6 +63,7 @@ ROOMS = (
         "Teach",
         (
             Place("Schools", "schools.show"),
+            Place("Claims", "claims.show"),
             Place("Faults", "faults.show"),
             Place("Evidence", "evidence.show"),
         ),

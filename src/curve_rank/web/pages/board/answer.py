@@ -14,12 +14,13 @@ from curve_rank.background.draws import DrawRun
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.json_views import parameter_words, ranking_view
+from curve_rank.exchange.json_views import ranking_view
 from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.certainty import Certainty, RowCertainty, fixed_certainty
+from curve_rank.rating.claim_words import parameter_words
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.ranking import Question, Ranking, Row, rank
@@ -73,6 +74,7 @@ class RowView:
     row: Row
     cautions: tuple[CautionReason, ...]
     limit: str
+    below: Row | None
 
 
 @blueprint.get("/board")
@@ -112,7 +114,9 @@ def row(variant_id: str) -> ResponseReturnValue:
     asked = read_question(request.args)
     rows = {one.variant.id: one for one in _rank(asked).rows}
     found = known("variant", variant_id, rows)
-    view = RowView(asked, found, current.cautions(found.modelled), gives_out(found.modelled))
+    order = list(rows)
+    below = rows.get(next(iter(order[order.index(variant_id) + 1 :]), ""))
+    view = RowView(asked, found, current.cautions(found.modelled), gives_out(found.modelled), below)
     return render_template("pages/board/row.html", view=view)
 
 

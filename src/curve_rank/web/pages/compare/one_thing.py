@@ -87,6 +87,19 @@ class SeriesView:
         peak = max(float(m.along("demand").max()) for m in models if m)
         return [svg(strip(m, self.asked.target, "row", peak)) if m else "" for m in models]
 
+    @property
+    def best_and_first(self) -> tuple[str, str] | None:
+        """The best step's set-up and the first's, as lines; None where they are one, or none is best."""
+        there = [n for n, step in enumerate(self.series.steps) if step.spread]
+        if self.series.best is None or self.series.best == there[0]:
+            return None
+        before = (self.asked.saved.id, *self.asked.settings)
+        best, first = (
+            "~".join((*before, f"{self.series.field}={self.series.steps[n].value:g}"))
+            for n in (self.series.best, there[0])
+        )
+        return best, first
+
 
 def register(blueprint: Blueprint) -> None:
     """The routes, beside those of the page they belong to."""

@@ -1,0 +1,139 @@
+"""Verdicts worked out in the background: all claims that lack one together, with progress."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import dataclass, field
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.draws import APART, FIXED
+from curve_rank.arm.readings import Readings
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.background.draws import DrawRun, Draws
+from curve_rank.background.runs import Run, Runs, StoppedError
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import BusyError, UnknownNameError
+from curve_rank.rating.claims import Claim
+from curve_rank.rating.draws import Draw, fixed_draws
+from curve_rank.rating.lenses import Lens
+from curve_rank.rating.modelling import Modeller
+from curve_rank.rating.verdicts import Verdict, verdicts
+
+PART = 45
+"""Of a hundred parts, what each of the two sets of draws counts."""
+LOOK = 0.3
+"""How often it looks how far the draws are, and whether it was cancelled [s]."""
+KEY = "claims"
+
+
+@dataclass(frozen=True)
+class ClaimsQuestion:
+    """What is worked out: claims by key, the set-ups that their lines name, and the lenses."""
+
+    claims: dict[str, Claim]
+    setups: dict[str, Variant]
+    lenses: dict[str, Lens]
+
+    def resolve(self, line: str) -> Variant:
+        """The set-up that a line names.
+
+        Raises
+        ------
+        UnknownNameError
+        """
+        if line not in self.setups:
+            raise UnknownNameError("set-up", line, "one that there is")
+        return self.setups[line]
+
+
+@dataclass(eq=False)
+class ClaimsRun(Run):
+    """One run over claims, and the verdicts made so far."""
+
+    claims: frozenset[str] = frozenset()
+    found: dict[str, Verdict] = field(default_factory=dict)
+
+
+class ClaimRuns:
+    """The runs of everyone. Safe to share between threads.
+
+    Parameters
+    ----------
+    draws : Draws
+        Makes the draws, on all cores.
+    patience : float, optional
+        As a run's.
+    """
+
+    def __init__(self, draws: Draws, patience: float | None = None) -> None:
+        self._runs: Runs[ClaimsRun] = Runs()
+        self._draws, self._patience = draws, patience
+
+    def start(
+        self,
+        person: int,
+        question: ClaimsQuestion,
+        modeller: Modeller,
+        keep: Callable[[dict[str, Verdict]], None],
+    ) -> ClaimsRun:
+        """Work out claims for the default body, or join the person's run that is under way.
+
+        `keep` takes all verdicts when they are made.
+
+        Raises
+        ------
+        BusyError
+        """
+        run = ClaimsRun(person, KEY, 100, patience=self._patience, claims=frozenset(question.claims))
+
+        def work(started: ClaimsRun) -> None:
+            body, effort = Body(), effort_for_reps(DEFAULT_EFFORT_REPS)
+
+            def draw(seed: int) -> Draw:
+                def made(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:
+                    self._watch(
+                        started, lambda: self._draws.fixed(person, variants, body, effort, modeller, seed)
+                    )
+                    _go_on(started)
+                    return fixed_draws(variants, body, effort, modeller, seed)
+
+                return made
+
+            found = verdicts(
+                question.claims, question.resolve, question.lenses,
+                draw=draw(FIXED), draw_apart=draw(APART), modeller=modeller, body=body, effort=effort,
+            )  # fmt: skip
+            with suppress(StoppedError):
+                for key, verdict in found:
+                    _go_on(started)
+                    started.found[key] = verdict
+                keep(started.found)
+                started.done = started.total
+
+        return self._runs.start(run, work)
+
+    def _watch(self, run: ClaimsRun, begin: Callable[[], DrawRun | None]) -> None:
+        """Wait until draws are made, telling how far they are; where others are served first, not at all."""
+        before = run.done
+        with suppress(BusyError):
+            while (drawing := begin()) is not None and not run.cancelled:
+                while not drawing.wait(LOOK):
+                    drawing.ask()
+                    run.done = before + (PART * drawing.done) // max(1, drawing.total)
+                    run.end_if_forgotten()
+                    if run.cancelled:
+                        drawing.cancel()
+                        return
+                if drawing.state != "finished":
+                    return
+        run.done = before + PART
+
+    def close(self) -> None:
+        """Cancel whatever runs."""
+        self._runs.cancel_all()
+
+
+def _go_on(run: ClaimsRun) -> None:
+    if run.cancelled:
+        raise StoppedError("claims", "stopped", "another start")
