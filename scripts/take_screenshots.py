@@ -41,7 +41,7 @@ VIEWS = (
     ("variant-dark", "/variants/dip-upright", DESK, "dark", None),
     ("loads", "/loads?for=4&variant=standing-dumbbell-curl&load=12", DESK, "light", None),
     ("schools", "/schools", DESK, "light", None),
-    ("lens-editor", "/schools/new?from=even_tension", DESK, "light", None),
+    ("claims", "/claims", DESK, "light", None),
     ("evidence", "/evidence", DESK, "light", None),
     ("sources", "/sources", DESK, "light", None),
     ("guide", "/guide", DESK, "light", None),
@@ -76,6 +76,7 @@ def main() -> None:
                 reduced_motion="reduce",
             )
             page.goto(f"http://127.0.0.1:{server.effective_port}{address}")
+            page.locator("[data-drawing], [data-working]").wait_for(state="detached", timeout=60_000)
             page.wait_for_load_state("load")
             page.wait_for_timeout(900)
             if click:

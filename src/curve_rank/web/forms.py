@@ -245,18 +245,21 @@ class ClaimForm(RequestForm):
     against: str = ""
     lens: str = ""
     way: str = "up"
-    by: Number = 0.0
+    by: str = "0"
     missing: str = ""
     notes: str = ""
     sources: str = ""
     start: str = Field(default="", alias="from")
 
     def as_document(self) -> dict[str, Any]:
-        """The claim's document, as plain data."""
-        test = {
-            name: getattr(self, name) for name in ("more", "less", "reading", "head", "against", "way", "by")
-        }
-        test |= {"lens": self.lens if self.reading == SCORE else ""}
+        """The claim's document, as plain data.
+
+        Raises
+        ------
+        BadInputError
+        """
+        plain = {name: getattr(self, name) for name in ("more", "less", "reading", "head", "against", "way")}
+        test = plain | {"lens": self.lens if self.reading == SCORE else "", "by": self._by}
         return {
             "name": self.name,
             "question": self.question or self.name,
@@ -266,6 +269,13 @@ class ClaimForm(RequestForm):
             "notes": self.notes,
             "sources": tuple(line.strip() for line in self.sources.splitlines() if line.strip()),
         }
+
+    @property
+    def _by(self) -> float:
+        try:
+            return float(_number(self.by.strip() or "0"))
+        except ValueError as error:
+            raise BadInputError("by more than", self.by, "a number") from error
 
 
 class NumberForm(RequestForm):

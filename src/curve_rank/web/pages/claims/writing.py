@@ -144,7 +144,7 @@ def _lines(claim: Claim) -> str:
 
 def _filled(claim: Claim) -> ClaimForm:
     """The form with what stands in a claim."""
-    test = claim.test.model_dump() if claim.test else {}
+    test = claim.test.model_dump() | {"by": f"{claim.test.by:g}"} if claim.test else {}
     return ClaimForm(
         name=claim.name,
         question=claim.question,
