@@ -21,7 +21,7 @@ from curve_rank.web.forms import NumberForm, TextForm
 
 blueprint = Blueprint("documents", __name__, url_prefix="/documents/<kind>/<slug>")
 
-LISTS = {"variant": "variants.index", "lens": "schools.show", "fault": "faults.show"}
+LISTS = {"variant": "variants.index", "lens": "schools.show", "fault": "faults.show", "claim": "claims.show"}
 """Per kind, the page that lists its documents."""
 
 
