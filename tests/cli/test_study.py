@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import shutil
+from pathlib import Path
+
 import pytest
 
 from tests.cli.test_main import run, run_json
@@ -76,3 +79,24 @@ def test_what_makes_no_sense_is_one_line(arguments: str, says: str) -> None:
     assert result.exit_code == 2
     assert says in result.stderr
     assert len(result.stderr.strip().splitlines()) == 1
+
+
+def test_claims_tell_their_verdicts_and_bundles_go_from_one_folder_to_another(
+    demo_folder: Path, tmp_path: Path
+) -> None:
+    told = run_json("claims", "sits_up")
+    assert (told["verdict"], told["id"]) == ("holds", "sits_up")
+    assert {"probability", "size", "hangs_on", "turns"} <= told.keys()
+    assert "Holds in" in run("claims", "sits_up").output
+    assert run("claims", "nobody_says_so").exit_code == 2
+    here, there, file = tmp_path / "here", str(tmp_path / "there"), str(tmp_path / "bundle.json")
+    shutil.copytree(demo_folder, here)
+    assert run("export", "--out", file, "--data", str(here)).exit_code == 0
+    dry = run_json("import", file, "--dry-run", "--data", there)
+    assert [row["status"] for row in dry["items"]] == ["new"] * 6
+    assert dry["taken"] == 0
+    assert run_json("import", file, "--only", "own-steep-pad-palms-in", "--data", there)["taken"] == 1
+    assert run_json("import", file, "--data", there)["taken"] == 5
+    assert run_json("import", file, "--replace", "--data", there)["taken"] == 0
+    for bad in (("import", str(tmp_path)), ("import", file, "--only", "x"), ("export", "--out", "/no/where")):
+        assert run(*bad, "--data", there).exit_code == 2

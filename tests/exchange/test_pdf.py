@@ -13,7 +13,7 @@ from flask.testing import FlaskClient
 from PIL import Image, ImageDraw
 
 from curve_rank.catalogue.library import built_in, find_variant
-from curve_rank.exchange.pdf import pdf
+from curve_rank.exchange.pdf import pdf, with_plain_digits
 from curve_rank.figures.figure import figure
 from curve_rank.figures.palette import palette
 from curve_rank.figures.svg import ByColour, svg
@@ -104,3 +104,17 @@ def test_a_page_that_is_printed_fetches_nothing(client: FlaskClient) -> None:
     plain = pdf("<p>x</p>", fonts=Path(client.application.static_folder or "") / "vendor")
     wanting = '<img src="http://127.0.0.1:9/x.png"><link rel="stylesheet" href="file:///etc/passwd"><p>x</p>'
     assert len(pdf(wanting, fonts=Path("/nowhere"))) < 2 * len(plain)
+
+
+def test_digits_are_set_apart_in_text_and_pictures_and_nowhere_else() -> None:
+    html = (
+        "<style>p { margin: 10mm }</style><title>At 60°</title><p class='h2'>Load 10 kg &#39;x&#39;</p>"
+        "<svg width='20'><text x='3'>hard spot 89°</text><path d='M1 2'/></svg><b>7</b>"
+    )
+    found = with_plain_digits(html)
+    assert found == (
+        "<style>p { margin: 10mm }</style><title>At 60°</title>"
+        "<p class='h2'>Load <span class=\"digits\">10</span> kg &#39;x&#39;</p>"
+        "<svg width='20'><text x='3'>hard spot <tspan font-family=\"Brygada\">89</tspan>°</text>"
+        "<path d='M1 2'/></svg><b><span class=\"digits\">7</span></b>"
+    )

@@ -11,6 +11,7 @@ from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
+from curve_rank.cli.bundles import export_command, import_command
 from curve_rank.cli.claims import claims_command
 from curve_rank.cli.draws import drawn_certainty, make_fixed_draws, pair_of
 from curve_rank.cli.loads import schemes_command, tempo_command, transfer_command
@@ -239,6 +240,8 @@ for more in (
     improve_command,
     atlas_command,
     claims_command,
+    export_command,
+    import_command,
     serve,
     demo,
 ):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 from curve_rank.errors import BadInputError
@@ -11,6 +12,9 @@ FONTS = (
     ("Brygada", "normal", "400 700", "fontsource-variable-brygada-1918/brygada.woff2"),
     ("Atkinson", "normal", "200 800", "fontsource-variable-atkinson-hyperlegible-next/atkinson.woff2"),
 )
+TAG = re.compile(r"(<[^>]*>)")
+DIGITS = re.compile(r"&#?\w+;|[0-9]+")
+NOT_TEXT = ("style", "title", "script")
 
 
 def pdf(html: str, *, fonts: Path) -> bytes:
@@ -40,9 +44,33 @@ def pdf(html: str, *, fonts: Path) -> bytes:
         f" src: url('{fonts.joinpath(file).resolve().as_uri()}') format('woff2'); }}"
         for family, style, weights, file in FONTS
     )
+    faces += ".digits { font-family: Brygada; }"
     from_disk = weasyprint.URLFetcher(allowed_protocols=("file",))
     nothing = weasyprint.URLFetcher(allowed_protocols=())
     sheet = weasyprint.CSS(string=faces, font_config=configuration, url_fetcher=from_disk)
-    page = weasyprint.HTML(string=html, url_fetcher=nothing)
+    page = weasyprint.HTML(string=with_plain_digits(html), url_fetcher=nothing)
     made: bytes = page.write_pdf(stylesheets=[sheet], font_config=configuration)
     return made
+
+
+def with_plain_digits(html: str) -> str:
+    """The same HTML with every digit of its text in Brygada: Atkinson's zero is slashed, as on no page here.
+
+    WeasyPrint cannot mix two faces of one name by their characters, as a browser does.
+    """
+    inside: list[str] = []
+    found = []
+    for part in TAG.split(html):
+        if part.startswith("<"):
+            name = part.strip("</> ").partition(" ")[0].lower()
+            if part.startswith("</"):
+                if inside and inside[-1] == name:
+                    inside.pop()
+            elif name in (*NOT_TEXT, "text") and not part.endswith("/>"):
+                inside.append(name)
+        elif not any(name in NOT_TEXT for name in inside):
+            tag, style = ("tspan", "font-family") if "text" in inside else ("span", "class")
+            opened = f'<{tag} {style}="{"Brygada" if tag == "tspan" else "digits"}">'
+            part = DIGITS.sub(lambda m: m[0] if m[0][0] == "&" else f"{opened}{m[0]}</{tag}>", part)  # noqa: B023
+        found.append(part)
+    return "".join(found)

@@ -50,13 +50,20 @@ def long_head(group: str) -> Target:
     return targets()["biceps_long" if group == "flexors" else "triceps_long"]
 
 
+LISTED = 40
+"""So many names are listed where one is unknown."""
+
+
 def known(kind: str, key: str, table: Mapping[str, Entry]) -> Entry:
-    """The table's entry, or an error that lists what there is.
+    """The table's entry, or an error that lists what there is; of very many only what comes nearest.
 
     Raises
     ------
     UnknownNameError
     """
     if key not in table:
-        raise UnknownNameError(kind, key, near(key, list(table), f"a {kind}"))
+        few = len(table) <= LISTED
+        raise UnknownNameError(
+            kind, key, "one of: " + ", ".join(table) if few else near(key, list(table), f"a {kind}")
+        )
     return table[key]

@@ -238,6 +238,49 @@ def repair(session: Session, viewer: Viewer, kind: str, slug: str, text: str) ->
     return _add_version(session, viewer, document, content.model_dump(mode="json"))
 
 
+def all_documents(session: Session, viewer: Viewer, kind: str) -> tuple[StoredText, ...]:
+    """The newest state of every document of a kind that can be read and has not been removed."""
+    return tuple(
+        StoredText(
+            kind, row.slug, row.name, 0, json.dumps(content.model_dump(mode="json"), ensure_ascii=False)
+        )
+        for row, content in _readable(session, viewer, kind)
+    )
+
+
+def state_of(session: Session, viewer: Viewer, kind: str) -> dict[str, list[Any]]:
+    """What stands in every version of every document of a kind that has not been removed, oldest first.
+
+    A version that cannot be read is None.
+    """
+    rows = session.execute(
+        select(Document.slug, DocumentVersion.content)
+        .join(DocumentVersion, DocumentVersion.document_id == Document.id)
+        .where(Document.owner_id == viewer.person, Document.kind == kind, Document.removed_at.is_(None))
+        .order_by(Document.id, DocumentVersion.number)
+    )
+    found: dict[str, list[Any]] = {}
+    for slug, text in rows:
+        try:
+            content = _read(session, kind, slug, text).model_dump(mode="json")
+        except CurveRankError:
+            content = None
+        found.setdefault(slug, []).append(content)
+    return found
+
+
+def put(session: Session, viewer: Viewer, kind: str, slug: str, content: BaseModel) -> None:
+    """Keep a document under its slug: as a new one, or as the next version; one that was removed is back."""
+    data = content.model_dump(mode="json")
+    document = session.scalar(_own(viewer, kind).where(Document.slug == slug))
+    if document is None:
+        document = Document(owner_id=viewer.person, kind=kind, slug=slug, name=str(data["name"]), newest=0)
+        session.add(document)
+        session.flush()
+    document.removed_at = None
+    _add_version(session, viewer, document, data)
+
+
 def set_removed(session: Session, viewer: Viewer, kind: str, slug: str, *, removed: bool) -> str:
     """Take a document off every list, or put it back; its name.
 

@@ -25,9 +25,13 @@ class NotSignedInError(NotAllowedError):
 
 @dataclass(frozen=True)
 class Rule:
-    """The roles that may call a route; `ANYONE` among them lets in those who are nobody."""
+    """The roles that may call a route; `ANYONE` among them lets in those who are nobody.
+
+    `upload` is the largest request it takes [bytes], where that is more than what every route takes.
+    """
 
     roles: frozenset[str]
+    upload: int = 0
 
     @property
     def public(self) -> bool:
@@ -35,11 +39,11 @@ class Rule:
         return ANYONE in self.roles
 
 
-def allowed(*roles: str) -> Callable[[View], View]:
-    """Say which roles may call a route."""
+def allowed(*roles: str, upload: int = 0) -> Callable[[View], View]:
+    """Say which roles may call a route, and how large an upload it takes."""
 
     def mark(view: View) -> View:
-        setattr(view, _RULE, Rule(frozenset(roles)))
+        setattr(view, _RULE, Rule(frozenset(roles), upload))
         return view
 
     return mark
@@ -62,6 +66,8 @@ def guard() -> None:
     rule = rule_of(current_app, request.endpoint)
     if rule is not None and rule.public:
         return
+    if rule is not None and rule.upload:
+        request.max_content_length = request.max_form_memory_size = rule.upload
     viewer = current.viewer_or_none()
     if viewer is None:
         raise NotSignedInError("sign-in", None, "someone who is signed in")

@@ -278,6 +278,19 @@ class ClaimForm(RequestForm):
             raise BadInputError("by more than", self.by, "a number") from error
 
 
+class TitleForm(RequestForm):
+    """A published page's title."""
+
+    title: str = ""
+
+
+class BundleForm(RequestForm):
+    """A bundle's text, and the items of it that are to be taken in."""
+
+    text: str = ""
+    take: Names = ()
+
+
 class NumberForm(RequestForm):
     """A version's number."""
 

@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 
 from flask import Flask, Response, jsonify, make_response, render_template, request
 from flask_wtf.csrf import CSRFError
-from werkzeug.exceptions import HTTPException
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from curve_rank.errors import (
     BusyError,
@@ -30,6 +30,7 @@ def register(app: Flask) -> None:
     """Answer the project's own errors, HTTP errors and everything unforeseen."""
     app.register_error_handler(CurveRankError, _own)
     app.register_error_handler(HTTPException, _http)
+    app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(CSRFError, _csrf)
     app.register_error_handler(Exception, _unforeseen)
 
@@ -60,7 +61,7 @@ def status_of(error: CurveRankError) -> int:
             return 403
         case PostureError() | LoadError():
             return 422
-        case UnknownNameError(field="variant" | "claim"):
+        case UnknownNameError(field="variant" | "claim" | "link" | "published page"):
             return 404
         case _:
             return 400
@@ -74,6 +75,12 @@ def _http(error: HTTPException) -> Response:
         if name != "Content-Type":
             response.headers[name] = value
     return response
+
+
+def _too_large(_error: RequestEntityTooLarge) -> Response:
+    most = (request.max_content_length or 0) // 1024
+    right = f"{most // 1024} MB" if most >= 1024 else f"{most} KB"
+    return _answer(413, f"What was sent is too large: at most {right} are taken here.")
 
 
 def _csrf(_error: CSRFError) -> Response:

@@ -22,10 +22,12 @@ from curve_rank.web.security import YEAR
 STATIC = Path(__file__).parent / "static"
 LARGEST_REQUEST = 256 * 1024
 """The largest form [bytes]; there is a page that says so."""
+LARGEST_UPLOAD = 10 * 1024 * 1024
+"""The largest request of all: a file, to a route that says it takes one [bytes]."""
 LIMITS = {
     "threads": 3,
     # What is larger than this is not even taken in: the server refuses it by itself.
-    "max_request_body_size": 4 * LARGEST_REQUEST,
+    "max_request_body_size": LARGEST_UPLOAD,
     "max_request_header_size": 32 * 1024,
     # Half-open connections cost next to nothing, so many may wait; who says nothing is let go.
     "connection_limit": 1000,

@@ -3,6 +3,7 @@
 from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
+from curve_rank.store.tables.publications import Publication
 from curve_rank.store.tables.questions import SavedQuestion
 from curve_rank.store.tables.verdicts import VerdictRow
 
@@ -14,6 +15,7 @@ __all__ = [
     "DocumentVersion",
     "Person",
     "PersonRole",
+    "Publication",
     "Room",
     "SavedQuestion",
     "VerdictRow",

@@ -28,7 +28,7 @@ from curve_rank.rating.heads import Head, LoadedLists, head_named, heads, loaded
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 from curve_rank.store import people
-from curve_rank.web import current, notices
+from curve_rank.web import current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import HeadQuery, PartForm
 from curve_rank.web.problems import status_of
@@ -134,6 +134,25 @@ def save_part(head: str) -> ResponseReturnValue:
         return _page(_view(head), problem=str(error), typed=request.form.get("part", "")), status_of(error)
     notices.tell(f"Kept: triceps {part:g} % of the upper arm.")
     return redirect(url_for("heads.show", head=head), 303)
+
+
+@blueprint.post("/heads/<head>/publish")
+@allowed(*TEACHING)
+def publish(head: str) -> ResponseReturnValue:
+    """Publish a head's plate and the map as it stands."""
+    view = _view(head)
+    names = {key: one.name for key, one in heads().items()}
+    return publishing.keep(
+        "plate",
+        view.head.name,
+        atlas_view(view.atlas),
+        head=view.head,
+        plates=[plate(side, names, view.head.key, lambda _: "") for side in VIEWS],
+        says=[*model_says(view.head.key), *view.head.said],
+        map=head_map(view.atlas, view.kind, view.walks, view.at),
+        walks=[m.variant.name for m in view.walks],
+        letters=LETTERS.upper(),
+    )
 
 
 def _page(view: HeadView, problem: str = "", typed: str = "") -> str:

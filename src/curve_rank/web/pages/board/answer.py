@@ -15,6 +15,7 @@ from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import ranking_view
+from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
 from curve_rank.rating.cannot_tell import about_target
@@ -29,12 +30,15 @@ from curve_rank.rating.words import gives_out
 from curve_rank.store import people, questions
 from curve_rank.store.documents import is_own
 from curve_rank.store.tables import Person, Room, SavedQuestion
-from curve_rank.web import current, notices
+from curve_rank.web import current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import QuestionForm
 from curve_rank.web.question import AddressedQuestion, read_question
 
 blueprint = Blueprint("board", __name__)
+
+PUBLISHED_ROWS = 20
+"""So many rows of a ranking are published."""
 
 REPS = (5, 8, 10, 12, 15, 20)
 
@@ -148,6 +152,31 @@ def remove_question(question_id: int) -> ResponseReturnValue:
         name=gone.name,
     )
     return redirect(f"{url_for('board.show')}?{gone.address}", 303)
+
+
+@blueprint.post("/board/publish")
+@allowed(*TEACHING)
+def publish() -> ResponseReturnValue:
+    """Publish the first rows of a ranking, with what was asked."""
+    asked = read_question(request.args)
+    ranking = _rank(asked)
+    question, sure = asked.question, fixed_certainty(ranking, current.modeller())
+    rows = ranking.rows[:PUBLISHED_ROWS]
+    return publishing.keep(
+        "ranking",
+        f"{question.target.name} by {question.lens.name.lower()}",
+        ranking_view(ranking, current.modeller()),
+        sentence=f"{question.lens.school} {len(ranking.rows)} set-ups ranked, for {asked.client.name}, "
+        f"{question.reps} repetitions to failure.",
+        rows=[
+            (
+                row,
+                strip(row.modelled, question.judged, "row"),
+                n > 0 and sure.rows[n].tie == sure.rows[n - 1].tie,
+            )
+            for n, row in enumerate(rows)
+        ],
+    )
 
 
 def _able(asked: AddressedQuestion) -> tuple[Variant, ...]:

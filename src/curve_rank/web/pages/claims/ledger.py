@@ -19,7 +19,7 @@ from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.background.claims import ClaimsQuestion, ClaimsRun
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import parse_setup
-from curve_rank.errors import BusyError, CurveRankError, UnknownNameError
+from curve_rank.errors import BadInputError, BusyError, CurveRankError, UnknownNameError
 from curve_rank.exchange.study_views import claim_view
 from curve_rank.figures.balance import balance
 from curve_rank.figures.strip import strip
@@ -40,7 +40,7 @@ from curve_rank.rating.targets import known, targets
 from curve_rank.rating.verdicts import Asked, Verdict, asked_of, digest_of, quantity_of
 from curve_rank.store.documents import is_own, own_claims, unreadable, versions
 from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
-from curve_rank.web import current
+from curve_rank.web import current, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import ClaimsQuery
 
@@ -192,6 +192,41 @@ def one_data(key: str) -> ResponseReturnValue:
     """Its data."""
     entry = _claim(key).entry
     return jsonify(claim_view(key, entry.claim, entry.verdict))
+
+
+@blueprint.post("/claims/<key>/publish")
+@allowed(*TEACHING)
+def publish(key: str) -> ResponseReturnValue:
+    """Publish a claim with its verdict.
+
+    Raises
+    ------
+    BadInputError
+        While the verdict is being worked out.
+    """
+    view = _claim(key)
+    entry, claim = view.entry, view.entry.claim
+    verdict = entry.verdict
+    if verdict is None:
+        raise BadInputError("claim", claim.name, "a verdict first; it is being worked out")
+    peak = max((float(m.along("demand").max()) for m in view.models), default=1.0)
+    target = targets()[claim.test.head] if claim.test else None
+    return publishing.keep(
+        "claim",
+        claim.question,
+        claim_view(key, claim, verdict),
+        entry=entry,
+        scale_picture=balance(verdict.probability),
+        outcome=OUTCOMES[verdict.outcome],
+        probability=probability_words(verdict),
+        size=size_of(entry),
+        quantity=quantity(claim),
+        models=view.models,
+        read=view.read,
+        strips=[strip(m, target, "large", peak) for m in view.models] if target else [],
+        hangs_on=[f"{parameter_words(one.parameter)} ({100 * one.part:.0f} %)" for one in verdict.hangs_on],
+        turns=[turn_words(turn) for turn in verdict.turns],
+    )
 
 
 def scale(verdict: Verdict | None) -> Markup:

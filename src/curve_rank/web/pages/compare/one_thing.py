@@ -24,7 +24,7 @@ from curve_rank.rating.quantities import Quantity, quantities
 from curve_rank.rating.series import MOST_STEPS, Series, parse_steps, series
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.store import people
-from curve_rank.web import current
+from curve_rank.web import current, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SeriesQuery
 from curve_rank.web.question import Client, client_for
@@ -107,6 +107,12 @@ def register(blueprint: Blueprint) -> None:
     for ending, view in routes:
         name = f"series_{view.__name__}"
         blueprint.add_url_rule(f"/compare/one-thing/<variant_id>{ending}", name, allowed(*TEACHING)(view))
+    blueprint.add_url_rule(
+        "/compare/one-thing/<variant_id>/publish",
+        "series_publish",
+        allowed(*TEACHING)(publish),
+        methods=["POST"],
+    )
 
 
 def show(variant_id: str) -> ResponseReturnValue:
@@ -135,6 +141,26 @@ def table(variant_id: str) -> ResponseReturnValue:
     response = Response(to_csv(series_table(_view(variant_id).series)), mimetype="text/csv")
     response.headers["Content-Disposition"] = f'attachment; filename="{variant_id}-steps.csv"'
     return response
+
+
+def publish(variant_id: str) -> ResponseReturnValue:
+    """Publish the series as it stands."""
+    view = _view(variant_id)
+    asked, steps = view.asked, view.series.steps
+    peak = max(float(s.modelled.along("demand").max()) for s in steps if s.modelled)
+    return publishing.keep(
+        "series",
+        f"{asked.variant.name}: {asked.control.name.lower()} in steps",
+        series_view(view.series),
+        view=view,
+        asked=asked,
+        thread=thread(view.series, view.names, asked.control.label),
+        strips=[
+            (name, strip(step.modelled, asked.target, "row", peak))
+            for name, step in zip(view.names, steps, strict=True)
+            if step.modelled
+        ],
+    )
 
 
 def _view(variant_id: str) -> SeriesView:

@@ -29,7 +29,7 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import chance_words
 from curve_rank.store import people
-from curve_rank.web import current
+from curve_rank.web import current, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import CompareQuery
 from curve_rank.web.question import Client, client_for
@@ -183,6 +183,24 @@ def table() -> ResponseReturnValue:
     )
     response.headers["Content-Disposition"] = 'attachment; filename="compare.csv"'
     return response
+
+
+@blueprint.post("/compare/publish")
+@allowed(*TEACHING)
+def publish() -> ResponseReturnValue:
+    """Publish the comparison as it stands."""
+    view = _view(CompareQuery.read(request.args))
+    peak = max(float(m.along("demand").max()) for m in view.columns)
+    return publishing.keep(
+        "comparison",
+        " against ".join(m.variant.name for m in view.columns),
+        comparison_view(view.comparison),
+        view=view,
+        asked=view.asked,
+        letters=LETTERS.upper(),
+        strips=[strip(m, view.asked.target, "large", peak) for m in view.columns],
+        resolved=resolved(),
+    )
 
 
 def _view(query: CompareQuery) -> CompareView:

@@ -36,7 +36,7 @@ from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.words import gives_out, why
 from curve_rank.store.documents import is_own
-from curve_rank.web import current
+from curve_rank.web import current, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import PictureQuery, VariantQuery
 from curve_rank.web.question import Client, client_for
@@ -180,6 +180,22 @@ def handout(variant_id: str) -> ResponseReturnValue:
     response = Response(pdf(html, fonts=fonts), mimetype="application/pdf")
     response.headers["Content-Disposition"] = f'inline; filename="{variant_id}.pdf"'
     return response
+
+
+@blueprint.post("/variants/<variant_id>/publish")
+@allowed(*TEACHING)
+def publish(variant_id: str) -> ResponseReturnValue:
+    """Publish a variant as it stands."""
+    view = _handout(_subject(variant_id))
+    return publishing.keep(
+        "variant",
+        view.variant.name,
+        _view(variant_id).as_data(),
+        view=view,
+        strip=strip(view.modelled, view.target, "large"),
+        figures=view.figures(whole=False),
+        curves=curves(view.modelled).picture,
+    )
 
 
 @blueprint.get("/variants/<variant_id>/<name>.svg")

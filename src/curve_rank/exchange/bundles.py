@@ -1,0 +1,160 @@
+"""Bundles: variants, lenses, faults and claims of one's own in one JSON file, out and in.
+
+A bundle bears a mark of its content: one that was damaged on the way is refused whole.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from sqlalchemy.orm import Session
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.rating.modelling import Modeller
+from curve_rank.store.documents import READERS, StoredText, all_documents, put, state_of
+from curve_rank.store.viewers import Viewer
+from curve_rank.validation import from_validation
+
+LARGEST = 4 * 1024 * 1024
+"""The largest bundle [bytes]."""
+MOST_ITEMS = 2000
+KINDS = {"variant": "variant", "lens": "lens", "fault": "fault", "claim": "claim"}
+Status = Literal["new", "same", "older", "differs"]
+
+
+class Item(BaseModel):
+    """One document: its kind, its id, and what stands in it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    kind: Literal["variant", "lens", "fault", "claim"]
+    id: Annotated[str, Field(pattern=r"^own-[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
+    content: dict[str, Any]
+
+    @property
+    def name(self) -> str:
+        """What it is called."""
+        return str(self.content.get("name", self.id))
+
+
+class Bundle(BaseModel):
+    """A bundle as it is written."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    format: Literal["curve-rank-bundle"] = "curve-rank-bundle"
+    schema_version: Literal[1] = 1
+    items: Annotated[tuple[Item, ...], Field(max_length=MOST_ITEMS)]
+    mark: str
+
+
+@dataclass(frozen=True)
+class Preview:
+    """What taking an item in would do: it is new, the same as here, older than here, or differs."""
+
+    item: Item
+    status: Status
+    problem: str = ""
+
+    @property
+    def can_be_taken(self) -> bool:
+        """Whether there is anything to take in."""
+        return self.status != "same" and not self.problem
+
+
+def mark_of(items: Sequence[Item]) -> str:
+    """A mark that changes with any item."""
+    plain = [item.model_dump(mode="json") for item in items]
+    text = json.dumps(plain, ensure_ascii=False, sort_keys=True, separators=(",", ":"))
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def bundle_text(session: Session, viewer: Viewer, kinds: Iterable[str] = tuple(KINDS)) -> str:
+    """Everything of the viewer's of some kinds as a bundle; what cannot be read is left out."""
+    stored = [one for kind in kinds for one in all_documents(session, viewer, kind)]
+    items = tuple(_item(one) for one in stored)
+    bundle = Bundle(items=items, mark=mark_of(items))
+    return bundle.model_dump_json(indent=1)
+
+
+def read_bundle(text: str) -> Bundle:
+    """A bundle from its text, every document in it checked.
+
+    Raises
+    ------
+    BadInputError
+        Naming what is wrong; nothing of a bundle that is damaged is good.
+    """
+    if len(text.encode("utf-8", "surrogatepass")) > LARGEST:
+        raise BadInputError("bundle", f"{len(text)} characters", f"at most {LARGEST // 2**20} MB")
+    try:
+        data = json.loads(text.removeprefix("\ufeff"))
+    except (ValueError, RecursionError) as error:
+        raise BadInputError(
+            "bundle", "unreadable", f"a bundle as it was exported, in JSON ({error})"
+        ) from error
+    try:
+        bundle = Bundle.model_validate(data)
+    except ValidationError as error:
+        raise from_validation(error, "bundle", Bundle) from error
+    twice = [key for key, n in Counter((i.kind, i.id) for i in bundle.items).items() if n > 1]
+    if twice:
+        raise BadInputError("bundle", f"{twice[0][1]} twice", "each document once")
+    if mark_of(bundle.items) != bundle.mark:
+        raise BadInputError(
+            "bundle", "not what its mark says", "a bundle that nothing has changed since its export"
+        )
+    for item in bundle.items:
+        found = READERS[item.kind](item.content, name=item.id)
+        if isinstance(found, Variant) and found.id != item.id:
+            raise BadInputError(f"{item.id}: id", found.id, item.id)
+    return bundle
+
+
+def preview(session: Session, viewer: Viewer, bundle: Bundle, modeller: Modeller) -> tuple[Preview, ...]:
+    """What taking each item in would do; variants that cannot be modelled say why."""
+    variants = tuple(
+        found
+        for item in bundle.items
+        if item.kind == "variant" and isinstance(found := READERS["variant"](item.content), Variant)
+    )
+    modelled = modeller.model(variants, Body(), effort=effort_for_reps(DEFAULT_EFFORT_REPS))
+    problems = {
+        v.id: str(m) for v, m in zip(variants, modelled, strict=True) if isinstance(m, CurveRankError)
+    }
+    there = {kind: state_of(session, viewer, kind) for kind in KINDS}
+    return tuple(
+        Preview(item, _status(item, there[item.kind].get(item.id, [])), problems.get(item.id, ""))
+        for item in bundle.items
+    )
+
+
+def _status(item: Item, versions: list[Any]) -> Status:
+    """How an item stands to the versions there are here, oldest first."""
+    if not versions:
+        return "new"
+    if versions[-1] == item.content:
+        return "same"
+    return "older" if item.content in versions else "differs"
+
+
+def take_in(session: Session, viewer: Viewer, items: Iterable[Item]) -> int:
+    """Keep items: new documents, or next versions of those that differ; how many."""
+    taken = 0
+    for item in items:
+        put(session, viewer, item.kind, item.id, READERS[item.kind](item.content, name=item.id))
+        taken += 1
+    return taken
+
+
+def _item(stored: StoredText) -> Item:
+    return Item.model_validate({"kind": stored.kind, "id": stored.slug, "content": json.loads(stored.text)})

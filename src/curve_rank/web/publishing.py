@@ -1,0 +1,49 @@
+"""Publishing: a page's own view, frozen as HTML, JSON and PDF behind a link that nobody can guess."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import segno
+from flask import current_app, redirect, render_template, url_for
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from curve_rank.exchange.pdf import pdf
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.svg import ByColour, svg
+from curve_rank.store.publications import LONGEST_TITLE, Frozen, new_token, publish
+from curve_rank.store.verdicts import Stamp
+from curve_rank.web import current, notices
+
+
+def frozen_svg(picture: Picture) -> Markup:
+    """A picture that stands alone, in colours of its own."""
+    return Markup(svg(picture, ByColour("light")))
+
+
+def keep(kind: str, title: str, data: Any, **context: Any) -> ResponseReturnValue:
+    """Freeze what a page shows by `publish/<kind>.html`, and go to the list of what is published.
+
+    Raises
+    ------
+    BadInputError
+    """
+    token, title = new_token(), title[:LONGEST_TITLE].strip()
+    link = url_for("published.page", token=token, _external=True)
+    body = render_template(f"publish/{kind}.html", frozen_svg=frozen_svg, title=title, **context)
+    printed = render_template(
+        "print/published.html",
+        title=title,
+        body=Markup(body),
+        link=link,
+        code=Markup(segno.make(link, error="m").svg_inline(scale=2, border=0)),
+        stamp=Stamp.of(""),
+    )
+    fonts = Path(current_app.static_folder or "") / "vendor"
+    frozen = Frozen(kind, title, body, data, pdf(printed, fonts=fonts))
+    with current.writing() as session:
+        publish(session, current.viewer(), token, frozen)
+    notices.tell(f"Published: “{title}”. Whoever has the link can read it.")
+    return redirect(url_for("published.show", _anchor=token[:8]), 303)
