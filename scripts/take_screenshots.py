@@ -27,7 +27,6 @@ DRAWN = "/board?target=biceps_long&lens=long_length"
 VIEWS = (
     # name, address, size, colours, what to click first
     ("board", BOARD, DESK, "light", None),
-    ("board-how-sure", DRAWN, DESK, "light", ".sure > summary"),
     ("board-phone", BOARD, PHONE, "light", None),
     ("board-row-open", "/board?target=triceps_long", DESK, "light", ".rows li:nth-child(2) summary"),
     ("bench", "/bench/reclined-60-dumbbell-curl?set=posture.trunk_pitch%3D-50", DESK, "light", None),
@@ -42,6 +41,7 @@ VIEWS = (
     ("loads", "/loads?for=4&variant=standing-dumbbell-curl&load=12", DESK, "light", None),
     ("schools", "/schools", DESK, "light", None),
     ("claims", "/claims", DESK, "light", None),
+    ("sketch", "/sketch?item=pad-45-dumbbell-curl", DESK, "light", ".sketch-form .go"),
     ("evidence", "/evidence", DESK, "light", None),
     ("sources", "/sources", DESK, "light", None),
     ("guide", "/guide", DESK, "light", None),

@@ -26,6 +26,7 @@ FILLED = {
     "filename": "mark.svg",
     "rest": "x",
     "publication": "1",
+    "number": "1",
     "token": "nobody-was-given-this",
 }
 

@@ -24,6 +24,8 @@ PART = 45
 """Of a hundred parts, what each of the two sets of draws counts."""
 LOOK = 0.3
 """How often it looks how far the draws are, and whether it was cancelled [s]."""
+STALLED = 30.0
+"""Draws that bring nothing for so long are made in the run's own thread [s]."""
 KEY = "claims"
 
 
@@ -118,8 +120,14 @@ class ClaimRuns:
         before = run.done
         with suppress(BusyError):
             while (drawing := begin()) is not None and not run.cancelled:
+                made, idle = 0, 0.0
                 while not drawing.wait(LOOK):
-                    drawing.ask()
+                    idle = 0.0 if drawing.done > made else idle + LOOK
+                    if not idle:
+                        drawing.ask()
+                    if idle > STALLED:  # nothing is made there: the draws are made here
+                        return
+                    made = drawing.done
                     run.done = before + (PART * drawing.done) // max(1, drawing.total)
                     run.end_if_forgotten()
                     if run.cancelled:

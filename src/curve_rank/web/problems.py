@@ -61,7 +61,7 @@ def status_of(error: CurveRankError) -> int:
             return 403
         case PostureError() | LoadError():
             return 422
-        case UnknownNameError(field="variant" | "claim" | "link" | "published page"):
+        case UnknownNameError(field="variant" | "claim" | "link" | "published page" | "sketch"):
             return 404
         case _:
             return 400

@@ -5,6 +5,7 @@ from curve_rank.store.tables.documents import Document, DocumentVersion
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
 from curve_rank.store.tables.publications import Publication
 from curve_rank.store.tables.questions import SavedQuestion
+from curve_rank.store.tables.sketches import SketchRow
 from curve_rank.store.tables.verdicts import VerdictRow
 
 __all__ = [
@@ -18,6 +19,7 @@ __all__ = [
     "Publication",
     "Room",
     "SavedQuestion",
+    "SketchRow",
     "VerdictRow",
     "now",
 ]

@@ -42,7 +42,7 @@ from curve_rank.store.documents import is_own, own_claims, unreadable, versions
 from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
 from curve_rank.web import current, publishing
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import ClaimsQuery
+from curve_rank.web.forms.teaching import ClaimsQuery
 
 blueprint = Blueprint("claims", __name__)
 

@@ -14,7 +14,7 @@ from curve_rank.rating.verdicts import asked_of
 from curve_rank.store import documents
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import ClaimForm
+from curve_rank.web.forms.teaching import ClaimForm
 from curve_rank.web.problems import status_of
 
 KIND = "claim"

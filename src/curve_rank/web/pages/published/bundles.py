@@ -9,7 +9,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.exchange.bundles import KINDS, LARGEST, Preview, bundle_text, preview, read_bundle, take_in
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import BundleForm
+from curve_rank.web.forms.teaching import BundleForm
 from curve_rank.web.problems import status_of
 
 STATUSES = {

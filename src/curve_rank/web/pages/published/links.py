@@ -11,7 +11,7 @@ from curve_rank.store import publications
 from curve_rank.store.tables import Publication
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, TEACHING, allowed
-from curve_rank.web.forms import TitleForm
+from curve_rank.web.forms.teaching import TitleForm
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("published", __name__)

@@ -2,77 +2,17 @@
 
 from __future__ import annotations
 
-import math
-from typing import Annotated, Any, Literal, Self, get_origin
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError
+from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
-from curve_rank.rating.claims import SCORE
 from curve_rank.rating.criteria import criteria
-from curve_rank.validation import from_validation
+from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole
 
 MOST_SETTINGS = 40
-
-
-def _whole(value: Any) -> Any:
-    if isinstance(value, str) and not (value.isascii() and value.isdigit() and len(value) <= 10):
-        raise ValueError("a whole number")
-    return value
-
-
-def _number(value: Any) -> Any:
-    if not isinstance(value, str):
-        return value
-    try:
-        number = float(value.replace(",", "."))
-    except ValueError:
-        number = math.nan
-    if not math.isfinite(number):
-        raise ValueError("a number")
-    return number
-
-
-def _listed(values: Any) -> Any:
-    return tuple(dict.fromkeys(v for v in values if v)) if isinstance(values, list | tuple) else values
-
-
-Whole = Annotated[int, BeforeValidator(_whole)]
-Number = Annotated[float, BeforeValidator(_number)]
-Names = Annotated[tuple[str, ...], BeforeValidator(_listed)]
-
-
-class RequestForm(BaseModel):
-    """Values of one request. Fields left out or empty take their defaults; what is unknown is passed over."""
-
-    model_config = ConfigDict(frozen=True, extra="ignore", validate_by_name=True, validate_by_alias=True)
-
-    @classmethod
-    def read(cls, values: MultiDict[str, str]) -> Self:
-        """Read an address or a form.
-
-        Raises
-        ------
-        BadInputError
-            Naming the field, what stood there and what would be right.
-        """
-        data: dict[str, Any] = {}
-        for name, field in cls.model_fields.items():
-            key = field.alias or name
-            if _takes_many(field.annotation):
-                data[key] = [value.strip() for value in values.getlist(key)]
-            elif text := values.get(key, "").strip():
-                data[key] = text
-        try:
-            return cls.model_validate(data)
-        except ValidationError as error:
-            raise from_validation(error, "", cls) from error
-
-
-def _takes_many(annotation: Any) -> bool:
-    return get_origin(annotation) is tuple
 
 
 class BoardQuery(RequestForm):
@@ -222,73 +162,6 @@ class FaultsQuery(RequestForm):
     target: str = ""
     lens: str = "long_length"
     person: Whole | None = Field(default=None, alias="for")
-
-
-class ClaimsQuery(RequestForm):
-    """Which claims are listed: those of one verdict, or one's own."""
-
-    verdict: str = ""
-    own: str = ""
-
-
-class ClaimForm(RequestForm):
-    """A claim as it is written down; what is modelled is left empty where the model has no say."""
-
-    name: str = ""
-    question: str = ""
-    says: str = ""
-    other: str = ""
-    more: Names = ()
-    less: Names = ()
-    reading: str = "long_tension"
-    head: str = "biceps_long"
-    against: str = ""
-    lens: str = ""
-    way: str = "up"
-    by: str = "0"
-    missing: str = ""
-    notes: str = ""
-    sources: str = ""
-    start: str = Field(default="", alias="from")
-
-    def as_document(self) -> dict[str, Any]:
-        """The claim's document, as plain data.
-
-        Raises
-        ------
-        BadInputError
-        """
-        plain = {name: getattr(self, name) for name in ("more", "less", "reading", "head", "against", "way")}
-        test = plain | {"lens": self.lens if self.reading == SCORE else "", "by": self._by}
-        return {
-            "name": self.name,
-            "question": self.question or self.name,
-            "sides": (self.says, self.other),
-            "test": test if self.more else None,
-            "missing": self.missing,
-            "notes": self.notes,
-            "sources": tuple(line.strip() for line in self.sources.splitlines() if line.strip()),
-        }
-
-    @property
-    def _by(self) -> float:
-        try:
-            return float(_number(self.by.strip() or "0"))
-        except ValueError as error:
-            raise BadInputError("by more than", self.by, "a number") from error
-
-
-class TitleForm(RequestForm):
-    """A published page's title."""
-
-    title: str = ""
-
-
-class BundleForm(RequestForm):
-    """A bundle's text, and the items of it that are to be taken in."""
-
-    text: str = ""
-    take: Names = ()
 
 
 class NumberForm(RequestForm):

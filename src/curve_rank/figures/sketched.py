@@ -1,0 +1,65 @@
+"""A sketch on its paper, and the truth over it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from scipy.interpolate import PchipInterpolator
+
+from curve_rank.arm.arrays import Array
+from curve_rank.figures.shapes import Label, Path, Picture, Shape, line
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.sketch import PLACES, Judged
+
+WIDTH, HEIGHT, LEFT, RIGHT, TOP, BASE = 560, 220, 14, 546, 30, 190
+
+
+def sketched(
+    drawn: Sequence[float], modelled: VariantModel | None = None, judged: Judged | None = None
+) -> Picture:
+    """A sketch; with a model the truth filled behind it, and how far apart the hard spots are."""
+    places = np.linspace(LEFT, RIGHT, PLACES)
+    sketch = np.asarray(drawn, dtype=float)
+    shapes: list[Shape] = []
+    if modelled is not None:
+        demand = np.maximum(modelled.along("demand"), 0.0)
+        x = np.linspace(LEFT, RIGHT, demand.size)
+        outline = _points(x, _down(demand / demand.max()))
+        hard = float(x[modelled.hard])
+        shapes += [
+            Path("strip-area", f"M{LEFT} {BASE}L{outline}L{RIGHT} {BASE}Z"),
+            Path("strip-line", f"M{outline}"),
+            Path("strip-notch", f"M{hard:.1f} {TOP:.1f}l-5 -8h10Z"),
+            Label("sketch-truth", hard, TOP - 13, f"hardest at {modelled.readings.hard_spot:.0f}°", "middle"),
+        ]
+    full = max(float(sketch.max()), 1e-9) if modelled is not None else 1.0
+    fine = np.linspace(LEFT, RIGHT, 81)
+    curve = np.clip(PchipInterpolator(places, sketch / full)(fine), 0, 1)
+    shapes.append(Path("sketch-line", f"M{_points(fine, _down(curve))}", key="sketch-line"))
+    if judged is not None:
+        peak = float(fine[curve.argmax()])
+        shapes.append(
+            Label(
+                "sketch-own",
+                peak,
+                float(_down(curve).min()) + 16,
+                f"drawn at {judged.drawn_hard:.0f}°",
+                "middle",
+            )
+        )
+    shapes += [
+        line("strip-base", LEFT, BASE, RIGHT, BASE),
+        Label("strip-text", LEFT, BASE + 18, "stretched"),
+        Label("strip-text", RIGHT, BASE + 18, "short", "end"),
+    ]
+    label = "The sketch" if modelled is None else "The sketch over what the load asks"
+    return Picture("sketch", WIDTH, HEIGHT, tuple(shapes), label=label, key="sketch", scaled=True)
+
+
+def _down(values: Array) -> Array:
+    return np.asarray(BASE - (BASE - TOP) * values)
+
+
+def _points(x: Array, y: Array) -> str:
+    return "L".join(f"{a:.1f} {b:.1f}" for a, b in zip(x.tolist(), y.tolist(), strict=True))

@@ -1,0 +1,62 @@
+"""Sketches and quick answers of a person."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import UnknownNameError
+from curve_rank.rating.sketch import Attempt
+from curve_rank.store.tables import SketchRow
+from curve_rank.store.viewers import Viewer
+
+
+@dataclass(frozen=True)
+class Answered:
+    """One answer as it was given."""
+
+    id: int
+    kind: str
+    item: str
+    answer: Any
+    points: float
+
+
+def attempts(session: Session, viewer: Viewer, kinds: Sequence[str]) -> tuple[Attempt, ...]:
+    """The viewer's attempts of some kinds, oldest first."""
+    rows = session.scalars(
+        select(SketchRow)
+        .where(SketchRow.owner_id == viewer.person, SketchRow.kind.in_(kinds))
+        .order_by(SketchRow.id)
+    )
+    return tuple(Attempt(row.item, row.family, row.points, row.created_at) for row in rows)
+
+
+def keep_answer(
+    session: Session, viewer: Viewer, *, kind: str, item: str, family: str, answer: Any, points: float
+) -> int:
+    """Keep an answer; its number."""
+    row = SketchRow(
+        owner_id=viewer.person, kind=kind, item=item, family=family, answer=json.dumps(answer), points=points
+    )
+    session.add(row)
+    session.flush()
+    return row.id
+
+
+def answered(session: Session, viewer: Viewer, number: int) -> Answered:
+    """An answer of the viewer's.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = session.scalar(select(SketchRow).where(SketchRow.owner_id == viewer.person, SketchRow.id == number))
+    if row is None:
+        raise UnknownNameError("sketch", number, "one of your own")
+    return Answered(row.id, row.kind, row.item, json.loads(row.answer), row.points)

@@ -1,0 +1,96 @@
+"""What the teaching pages read: claims, sketches, published pages and bundles."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import Field
+
+from curve_rank.errors import BadInputError
+from curve_rank.rating.claims import SCORE
+from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole, number_of
+
+
+class ClaimsQuery(RequestForm):
+    """Which claims are listed: those of one verdict, or one's own."""
+
+    verdict: str = ""
+    own: str = ""
+
+
+class ClaimForm(RequestForm):
+    """A claim as it is written down; what is modelled is left empty where the model has no say."""
+
+    name: str = ""
+    question: str = ""
+    says: str = ""
+    other: str = ""
+    more: Names = ()
+    less: Names = ()
+    reading: str = "long_tension"
+    head: str = "biceps_long"
+    against: str = ""
+    lens: str = ""
+    way: str = "up"
+    by: str = "0"
+    missing: str = ""
+    notes: str = ""
+    sources: str = ""
+    start: str = Field(default="", alias="from")
+
+    def as_document(self) -> dict[str, Any]:
+        """The claim's document, as plain data.
+
+        Raises
+        ------
+        BadInputError
+        """
+        plain = {name: getattr(self, name) for name in ("more", "less", "reading", "head", "against", "way")}
+        test = plain | {"lens": self.lens if self.reading == SCORE else "", "by": self._by}
+        return {
+            "name": self.name,
+            "question": self.question or self.name,
+            "sides": (self.says, self.other),
+            "test": test if self.more else None,
+            "missing": self.missing,
+            "notes": self.notes,
+            "sources": tuple(line.strip() for line in self.sources.splitlines() if line.strip()),
+        }
+
+    @property
+    def _by(self) -> float:
+        try:
+            return float(number_of(self.by.strip() or "0"))
+        except ValueError as error:
+            raise BadInputError("by more than", self.by, "a number") from error
+
+
+class SketchQuery(RequestForm):
+    """What is asked: a set-up by its id, or a quick question by its place in a deck."""
+
+    item: str = ""
+    deck: Whole = 0
+    card: Whole = 0
+
+
+class SketchForm(RequestForm):
+    """A sketch, from the stretched end to the short, or the answer to a quick question."""
+
+    item: str = ""
+    at: tuple[Number, ...] = ()
+    deck: Whole = 0
+    card: Whole = 0
+    answer: Whole = 0
+
+
+class TitleForm(RequestForm):
+    """A published page's title."""
+
+    title: str = ""
+
+
+class BundleForm(RequestForm):
+    """A bundle's text, and the items of it that are to be taken in."""
+
+    text: str = ""
+    take: Names = ()
