@@ -19,7 +19,8 @@ PAGES = (
     "/faults?family=standing", "/bench/bench-press-narrow?tempo=3-1-1-0&ghost=bench-press-wide",
     "/documents/variant/own-steep-pad-palms-in", "/board?target=calf",
     "/claims", "/claims/lower_bench_longer", "/claims/new?more=chin-up&less=pull-up-palms-away",
-    "/published", "/sketch?item=chin-up", "/sketch/ask?deck=3", "/sketch/room?deck=3",
+    "/published", "/variants/booklet?with=chin-up",
+    "/sketch?item=chin-up", "/sketch/ask?deck=3", "/sketch/room?deck=3",
 )  # fmt: skip
 
 

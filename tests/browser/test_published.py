@@ -54,3 +54,19 @@ def test_a_bundle_goes_out_and_is_looked_at_before_it_comes_in(visit: Visit) -> 
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("at least one item that is ticked")
     visit.complaints.clear()  # the refused form is logged by the browser itself
+
+
+def test_a_booklet_is_ticked_drawn_and_downloaded(visit: Visit) -> None:
+    page = visit.page
+    visit.go("/variants/chin-up")
+    page.get_by_role("link", name="Into a booklet").click()
+    expect(page.get_by_label("Chin-up, shoulder-width")).to_be_checked()
+    page.get_by_label("Rope press-down", exact=True).focus()
+    page.keyboard.press("Space")
+    page.get_by_label("Paper").select_option("letter")
+    page.get_by_role("button", name="Draw the booklet").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-booklet]")).to_contain_text("pages are drawn", timeout=60_000)
+    with page.expect_download() as coming:
+        page.get_by_role("link", name="Download it").click()
+    assert coming.value.suggested_filename == "curve-rank-booklet.pdf"

@@ -27,6 +27,7 @@ FILLED = {
     "rest": "x",
     "publication": "1",
     "number": "1",
+    "panel": "1",
     "token": "nobody-was-given-this",
 }
 

@@ -14,6 +14,7 @@ from curve_rank.cli.anatomy import anatomy_view, sweep
 from curve_rank.cli.bundles import export_command, import_command
 from curve_rank.cli.claims import claims_command
 from curve_rank.cli.draws import drawn_certainty, make_fixed_draws, pair_of
+from curve_rank.cli.handout import handout_command
 from curve_rank.cli.loads import schemes_command, tempo_command, transfer_command
 from curve_rank.cli.options import (
     body_from,
@@ -242,6 +243,7 @@ for more in (
     claims_command,
     export_command,
     import_command,
+    handout_command,
     serve,
     demo,
 ):

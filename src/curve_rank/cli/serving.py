@@ -72,5 +72,6 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
     finally:
         kept.searches.close()
         kept.claims.close()
+        kept.booklets.close()
         kept.draws.close()
         kept.store.engine.dispose()

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import logging
 import re
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from curve_rank.errors import BadInputError
@@ -12,12 +16,13 @@ FONTS = (
     ("Brygada", "normal", "400 700", "fontsource-variable-brygada-1918/brygada.woff2"),
     ("Atkinson", "normal", "200 800", "fontsource-variable-atkinson-hyperlegible-next/atkinson.woff2"),
 )
+PAGE = re.compile(r"Page ([0-9]+)")
 TAG = re.compile(r"(<[^>]*>)")
 DIGITS = re.compile(r"&#?\w+;|[0-9]+")
 NOT_TEXT = ("style", "title", "script")
 
 
-def pdf(html: str, *, fonts: Path) -> bytes:
+def pdf(html: str, *, fonts: Path, tell: Callable[[int], None] | None = None) -> bytes:
     """A PDF of an HTML page; nothing outside it but the fonts is read.
 
     Parameters
@@ -26,6 +31,8 @@ def pdf(html: str, *, fonts: Path) -> bytes:
         With its styles inside.
     fonts : Path
         Folder of the shipped fonts.
+    tell : callable, optional
+        Told how many pages are laid out; may raise to stop.
 
     Raises
     ------
@@ -49,8 +56,37 @@ def pdf(html: str, *, fonts: Path) -> bytes:
     nothing = weasyprint.URLFetcher(allowed_protocols=())
     sheet = weasyprint.CSS(string=faces, font_config=configuration, url_fetcher=from_disk)
     page = weasyprint.HTML(string=with_plain_digits(html), url_fetcher=nothing)
-    made: bytes = page.write_pdf(stylesheets=[sheet], font_config=configuration)
+    with _watched(tell):
+        made: bytes = page.write_pdf(stylesheets=[sheet], font_config=configuration)
     return made
+
+
+@contextmanager
+def _watched(tell: Callable[[int], None] | None) -> Iterator[None]:
+    """Hear of every page that WeasyPrint lays out in this thread."""
+    log = logging.getLogger("weasyprint.progress")
+    handler = _Pages(tell or (lambda _pages: None))
+    level = log.level
+    log.setLevel(logging.INFO)
+    log.addHandler(handler)
+    try:
+        yield
+    finally:
+        log.removeHandler(handler)
+        log.setLevel(level)
+
+
+class _Pages(logging.Handler):
+    """Tells the number of the page that is being laid out; what is told may raise."""
+
+    def __init__(self, tell: Callable[[int], None]) -> None:
+        super().__init__()
+        self._tell, self._thread = tell, threading.get_ident()
+
+    def emit(self, record: logging.LogRecord) -> None:
+        found = PAGE.search(record.getMessage())
+        if found and threading.get_ident() == self._thread:
+            self._tell(int(found[1]))
 
 
 def with_plain_digits(html: str) -> str:

@@ -1,4 +1,4 @@
-"""The curves of a rep as a table, and as CSV."""
+"""Tables of what pages show, as CSV and as Markdown."""
 
 from __future__ import annotations
 
@@ -72,10 +72,29 @@ def series_table(series: Series) -> Table:
     return Table(titles, tuple(rows))
 
 
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+"""What a spreadsheet takes for the start of a formula."""
+
+
 def to_csv(table: Table) -> str:
-    """The table as comma-separated text with a title row."""
+    """The table as comma-separated text with a title row; what looks like a formula is marked as text."""
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(table.titles)
-    writer.writerows(table.rows)
+    writer.writerow(map(_cell, table.titles))
+    writer.writerows(map(_cell, row) for row in table.rows)
     return out.getvalue()
+
+
+def to_markdown(table: Table) -> str:
+    """The table in Markdown."""
+    lines = [table.titles, tuple("---" for _ in table.titles), *table.rows]
+    return "".join(f"| {' | '.join(map(_plain, line))} |\n" for line in lines)
+
+
+def _cell(value: float | str) -> float | str:
+    return f"'{value}" if isinstance(value, str) and value.startswith(FORMULA) else value
+
+
+def _plain(value: float | str) -> str:
+    text = value if isinstance(value, str) else f"{value:g}"
+    return " ".join(text.split()).replace("\\", "\\\\").replace("|", "\\|")

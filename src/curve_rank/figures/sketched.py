@@ -13,6 +13,8 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.sketch import PLACES, Judged
 
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, BASE = 560, 220, 14, 546, 30, 190
+ROOM = 44
+"""Half the room that a label takes."""
 
 
 def sketched(
@@ -27,18 +29,20 @@ def sketched(
         x = np.linspace(LEFT, RIGHT, demand.size)
         outline = _points(x, _down(demand / demand.max()))
         hard = float(x[modelled.hard])
+        said = float(np.clip(hard, LEFT + ROOM, RIGHT - ROOM))
         shapes += [
             Path("strip-area", f"M{LEFT} {BASE}L{outline}L{RIGHT} {BASE}Z"),
             Path("strip-line", f"M{outline}"),
             Path("strip-notch", f"M{hard:.1f} {TOP:.1f}l-5 -8h10Z"),
-            Label("sketch-truth", hard, TOP - 13, f"hardest at {modelled.readings.hard_spot:.0f}°", "middle"),
+            Label("sketch-truth", said, TOP - 13, f"hardest at {modelled.readings.hard_spot:.0f}°", "middle"),
         ]
     full = max(float(sketch.max()), 1e-9) if modelled is not None else 1.0
     fine = np.linspace(LEFT, RIGHT, 81)
     curve = np.clip(PchipInterpolator(places, sketch / full)(fine), 0, 1)
     shapes.append(Path("sketch-line", f"M{_points(fine, _down(curve))}", key="sketch-line"))
     if judged is not None:
-        peak = float(fine[curve.argmax()])
+        highest = fine[curve >= curve.max() - 1e-6]
+        peak = float(np.clip(highest.mean(), LEFT + ROOM, RIGHT - ROOM))
         shapes.append(
             Label(
                 "sketch-own",

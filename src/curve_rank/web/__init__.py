@@ -11,6 +11,7 @@ from markupsafe import Markup
 from werkzeug.routing import IntegerConverter
 
 from curve_rank import __version__
+from curve_rank.background.booklets import Booklets
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
@@ -72,6 +73,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         draws=draws,
         searches=Searches(patience=FORGOTTEN_AFTER),
         claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
+        booklets=Booklets(patience=FORGOTTEN_AFTER),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber

@@ -12,6 +12,7 @@ from flask import current_app, g
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
+from curve_rank.background.booklets import Booklets
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.background.searches import Searches
@@ -46,6 +47,7 @@ class Desk:
     draws: Draws
     searches: Searches
     claims: ClaimRuns
+    booklets: Booklets
 
 
 def desk() -> Desk:

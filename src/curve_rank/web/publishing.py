@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
 
 import segno
-from flask import current_app, redirect, render_template, url_for
+from flask import redirect, render_template, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -16,6 +15,7 @@ from curve_rank.figures.svg import ByColour, svg
 from curve_rank.store.publications import LONGEST_TITLE, Frozen, new_token, publish
 from curve_rank.store.verdicts import Stamp
 from curve_rank.web import current, notices
+from curve_rank.web.files import fonts
 
 
 def frozen_svg(picture: Picture) -> Markup:
@@ -41,8 +41,7 @@ def keep(kind: str, title: str, data: Any, **context: Any) -> ResponseReturnValu
         code=Markup(segno.make(link, error="m").svg_inline(scale=2, border=0)),
         stamp=Stamp.of(""),
     )
-    fonts = Path(current_app.static_folder or "") / "vendor"
-    frozen = Frozen(kind, title, body, data, pdf(printed, fonts=fonts))
+    frozen = Frozen(kind, title, body, data, pdf(printed, fonts=fonts()))
     with current.writing() as session:
         publish(session, current.viewer(), token, frozen)
     notices.tell(f"Published: “{title}”. Whoever has the link can read it.")

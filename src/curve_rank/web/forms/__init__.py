@@ -57,6 +57,15 @@ class VariantQuery(RequestForm):
     reps: Whole = DEFAULT_EFFORT_REPS
 
 
+class HandoutQuery(RequestForm):
+    """Which variants are printed on which paper, and which drawing of them is watched."""
+
+    variants: Names = Field(default=(), alias="with")
+    paper: str = "a4"
+    key: str = ""
+    run: str = ""
+
+
 class PictureQuery(RequestForm):
     """The paper a picture of its own is drawn on."""
 

@@ -28,7 +28,7 @@ from curve_rank.rating.heads import Head, LoadedLists, head_named, heads, loaded
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 from curve_rank.store import people
-from curve_rank.web import current, notices, publishing
+from curve_rank.web import current, files, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import HeadQuery, PartForm
 from curve_rank.web.problems import status_of
@@ -119,6 +119,15 @@ def show(head: str) -> ResponseReturnValue:
 def data(head: str) -> ResponseReturnValue:
     """Its map as grids."""
     return jsonify(atlas_view(_view(head).atlas))
+
+
+@blueprint.get("/heads/<head>/map.svg")
+@blueprint.get("/heads/<head>/map.png")
+@allowed(*TEACHING)
+def picture(head: str) -> ResponseReturnValue:
+    """Its map on its own."""
+    view = _view(head)
+    return files.picture_file(head_map(view.atlas, view.kind, view.walks, view.at))
 
 
 @blueprint.post("/heads/<head>/part")

@@ -15,13 +15,13 @@ from curve_rank.catalogue.library import validate_fault
 from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import model_view
-from curve_rank.exchange.tables import rep_table, to_csv
+from curve_rank.exchange.tables import rep_table
 from curve_rank.figures.svg import svg
 from curve_rank.rating.quantities import quantities
 from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.trying import try_out
 from curve_rank.store import documents, people
-from curve_rank.web import current, notices
+from curve_rank.web import current, files, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BenchQuery, FaultForm, NumberForm, PullQuery, SaveForm
 from curve_rank.web.pages.bench.state import BenchState, state_of
@@ -66,11 +66,11 @@ def data(variant_id: str) -> ResponseReturnValue:
 
 
 @blueprint.get("/<variant_id>.csv")
+@blueprint.get("/<variant_id>.md")
 @allowed(*TEACHING)
 def table(variant_id: str) -> ResponseReturnValue:
-    """The curves as CSV."""
-    text = to_csv(rep_table(_state(variant_id).model()))
-    return _download(text, "text/csv", f"{variant_id}.csv")
+    """The curves as CSV or Markdown."""
+    return files.table_file(rep_table(_state(variant_id).model()), variant_id)
 
 
 @blueprint.get("/<variant_id>/document.json")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from math import copysign
 from urllib.parse import urlencode
 
-from flask import Blueprint, Response, jsonify, render_template, request
+from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -16,7 +16,7 @@ from curve_rank.catalogue.controls import Control, controls
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import setting_text
 from curve_rank.exchange.study_views import series_view
-from curve_rank.exchange.tables import series_table, to_csv
+from curve_rank.exchange.tables import series_table
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
 from curve_rank.figures.thread import thread
@@ -24,7 +24,7 @@ from curve_rank.rating.quantities import Quantity, quantities
 from curve_rank.rating.series import MOST_STEPS, Series, parse_steps, series
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.store import people
-from curve_rank.web import current, publishing
+from curve_rank.web import current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SeriesQuery
 from curve_rank.web.question import Client, client_for
@@ -103,8 +103,9 @@ class SeriesView:
 
 def register(blueprint: Blueprint) -> None:
     """The routes, beside those of the page they belong to."""
-    routes = (("", show), (".json", data), (".csv", table))
-    for ending, view in routes:
+    endings = {"": show, ".json": data, ".csv": table, ".md": table}
+    endings |= {"/thread.svg": picture, "/thread.png": picture}
+    for ending, view in endings.items():
         name = f"series_{view.__name__}"
         blueprint.add_url_rule(f"/compare/one-thing/<variant_id>{ending}", name, allowed(*TEACHING)(view))
     blueprint.add_url_rule(
@@ -137,10 +138,14 @@ def data(variant_id: str) -> ResponseReturnValue:
 
 
 def table(variant_id: str) -> ResponseReturnValue:
-    """The reading step by step as CSV."""
-    response = Response(to_csv(series_table(_view(variant_id).series)), mimetype="text/csv")
-    response.headers["Content-Disposition"] = f'attachment; filename="{variant_id}-steps.csv"'
-    return response
+    """The reading step by step as CSV or Markdown."""
+    return files.table_file(series_table(_view(variant_id).series), f"{variant_id}-steps")
+
+
+def picture(variant_id: str) -> ResponseReturnValue:
+    """The thread on its own."""
+    view = _view(variant_id)
+    return files.picture_file(thread(view.series, view.names, view.asked.control.label))
 
 
 def publish(variant_id: str) -> ResponseReturnValue:

@@ -7,7 +7,7 @@ from functools import cached_property
 from typing import Any
 from urllib.parse import urlencode
 
-from flask import Blueprint, Response, jsonify, render_template, request
+from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -16,7 +16,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import comparison_view
-from curve_rank.exchange.tables import comparison_table, to_csv
+from curve_rank.exchange.tables import comparison_table
 from curve_rank.figures.figure import figure
 from curve_rank.figures.gaps import gaps
 from curve_rank.figures.overlay import LETTERS, Axis, Overlay, overlay
@@ -29,7 +29,7 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import chance_words
 from curve_rank.store import people
-from curve_rank.web import current, publishing
+from curve_rank.web import current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import CompareQuery
 from curve_rank.web.question import Client, client_for
@@ -175,14 +175,21 @@ def data() -> ResponseReturnValue:
 
 
 @blueprint.get("/compare.csv")
+@blueprint.get("/compare.md")
 @allowed(*TEACHING)
 def table() -> ResponseReturnValue:
-    """The readings and their differences as CSV."""
-    response = Response(
-        to_csv(comparison_table(_view(CompareQuery.read(request.args)).comparison)), mimetype="text/csv"
-    )
-    response.headers["Content-Disposition"] = 'attachment; filename="compare.csv"'
-    return response
+    """The readings and their differences as CSV or Markdown."""
+    return files.table_file(comparison_table(_view(CompareQuery.read(request.args)).comparison), "compare")
+
+
+@blueprint.get("/compare/curves-<row:panel>.svg")
+@blueprint.get("/compare/curves-<row:panel>.png")
+@allowed(*TEACHING)
+def picture(panel: int) -> ResponseReturnValue:
+    """One panel of curves on its own, counted from 1."""
+    pictures = _view(CompareQuery.read(request.args)).overlay.pictures
+    panels = {str(n): one for n, one in enumerate(pictures, 1)}
+    return files.picture_file(known("panel", str(panel), panels))
 
 
 @blueprint.post("/compare/publish")

@@ -1,6 +1,6 @@
-"""Variants: the whole catalogue, ordered and filtered, and a page about each."""
+"""Variants: the whole catalogue, ordered and filtered, a page about each, and handouts of one or several."""
 
-from curve_rank.web.pages.variants import catalogue
+from curve_rank.web.pages.variants import booklet, catalogue
 from curve_rank.web.pages.variants.variant import blueprint
 
-__all__ = ["blueprint", "catalogue"]
+__all__ = ["blueprint", "booklet", "catalogue"]

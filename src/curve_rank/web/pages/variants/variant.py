@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
-from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, Response, current_app, jsonify, redirect, render_template, request, url_for
+from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.rep_setup import effort_for_reps
@@ -16,12 +15,10 @@ from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import LoadError, PostureError
 from curve_rank.exchange import json_views
-from curve_rank.exchange.pdf import pdf
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
-from curve_rank.figures.svg import ByColour, svg
 from curve_rank.rating.cannot_tell import CannotTell, about_variant
 from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.criteria import carried
@@ -36,9 +33,9 @@ from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.words import gives_out, why
 from curve_rank.store.documents import is_own
-from curve_rank.web import current, publishing
+from curve_rank.web import current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import PictureQuery, VariantQuery
+from curve_rank.web.forms import VariantQuery
 from curve_rank.web.question import Client, client_for
 
 blueprint = Blueprint("variants", __name__)
@@ -148,7 +145,7 @@ def show(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def schemes_inside(variant_id: str) -> ResponseReturnValue:
     """Where rep schemes place tension; only the table when a script asks for that."""
-    subject = _subject(variant_id)
+    subject = subject_of(variant_id)
     others = _others(subject.client, subject.reps)
     readings = _schemes(subject.modelled, complements(subject.modelled, others, current.modeller()))
     name = "schemes" if request.headers.get("X-Part") == "inside" else "schemes_page"
@@ -164,29 +161,11 @@ def data(variant_id: str) -> ResponseReturnValue:
     return jsonify(_view(variant_id).as_data())
 
 
-@blueprint.get("/variants/<variant_id>.pdf")
-@allowed(*TEACHING)
-def handout(variant_id: str) -> ResponseReturnValue:
-    """One page to print or hand out."""
-    view, paint = _handout(_subject(variant_id)), ByColour("light")
-    html = render_template(
-        "print/variant.html",
-        view=view,
-        strip=svg(strip(view.modelled, view.target, "large"), paint),
-        figures={name: svg(shown, paint) for name, shown in view.figures(whole=False).items()},
-        curves=svg(curves(view.modelled).picture, paint),
-    )
-    fonts = Path(current_app.static_folder or "") / "vendor"
-    response = Response(pdf(html, fonts=fonts), mimetype="application/pdf")
-    response.headers["Content-Disposition"] = f'inline; filename="{variant_id}.pdf"'
-    return response
-
-
 @blueprint.post("/variants/<variant_id>/publish")
 @allowed(*TEACHING)
 def publish(variant_id: str) -> ResponseReturnValue:
     """Publish a variant as it stands."""
-    view = _handout(_subject(variant_id))
+    view = handout_view(subject_of(variant_id))
     return publishing.keep(
         "variant",
         view.variant.name,
@@ -199,17 +178,17 @@ def publish(variant_id: str) -> ResponseReturnValue:
 
 
 @blueprint.get("/variants/<variant_id>/<name>.svg")
+@blueprint.get("/variants/<variant_id>/<name>.png")
 @allowed(*TEACHING)
 def picture_file(variant_id: str, name: str) -> ResponseReturnValue:
     """One picture on its own: its strip, figure or curves, on light or dark paper."""
-    subject, paper = _subject(variant_id), PictureQuery.read(request.args).paper
+    subject = subject_of(variant_id)
     makers: dict[str, Callable[[], Picture]] = {
         "strip": lambda: strip(subject.modelled, subject.target, "large"),
         "figure": lambda: subject.figures()["hard spot"],
         "curves": lambda: curves(subject.modelled).picture,
     }
-    make = known("picture", name, makers)
-    return Response(svg(make(), ByColour(paper)), mimetype="image/svg+xml")
+    return files.picture_file(known("picture", name, makers)())
 
 
 def _others(client: Client, reps: int) -> tuple[VariantModel, ...]:
@@ -217,7 +196,13 @@ def _others(client: Client, reps: int) -> tuple[VariantModel, ...]:
     return current.modeller().able(current.all_variants(), client.body, effort=effort_for_reps(reps))
 
 
-def _subject(variant_id: str) -> Subject:
+def subject_of(variant_id: str) -> Subject:
+    """A variant as the address asks for it, modelled.
+
+    Raises
+    ------
+    CurveRankError
+    """
     variant, query = current.variant_named(variant_id), VariantQuery.read(request.args)
     client = client_for(query.person)
     return Subject(
@@ -230,12 +215,12 @@ def _subject(variant_id: str) -> Subject:
 
 
 def _view(variant_id: str) -> VariantView:
-    subject = _subject(variant_id)
+    subject = subject_of(variant_id)
     modelled, body, target, lens = subject.modelled, subject.client.body, subject.target, subject.lens
     variant, effort = modelled.variant, effort_for_reps(subject.reps)
     keep = partial(current.modeller().derived, modelled)
     others = _others(subject.client, subject.reps)
-    printed = _handout(subject, others)
+    printed = handout_view(subject, others)
     completing = complements(modelled, others, current.modeller())
     return VariantView(
         **vars(printed),
@@ -250,7 +235,7 @@ def _view(variant_id: str) -> VariantView:
     )
 
 
-def _handout(subject: Subject, others: tuple[VariantModel, ...] = ()) -> HandoutView:
+def handout_view(subject: Subject, others: tuple[VariantModel, ...] = ()) -> HandoutView:
     """What is printed; the others are drawn along where they are at hand anyway."""
     keep = partial(current.modeller().derived, subject.modelled)
     name, effort = ("intervals", subject.target.key, subject.lens), effort_for_reps(subject.reps)

@@ -1,0 +1,32 @@
+"""`curve-rank handout`: a page for each variant, to print; several as a booklet."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from curve_rank.cli.options import data_option, say_errors
+from curve_rank.errors import BadInputError
+from curve_rank.settings import read_settings
+
+
+@click.command(name="handout")
+@click.argument("variants", nargs=-1, required=True)
+@click.option("--paper", type=click.Choice(("a4", "letter")), default="a4", show_default=True)
+@click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="The PDF's file.")
+@data_option
+@say_errors
+def handout_command(variants: tuple[str, ...], paper: str, out: Path, data: Path | None) -> None:
+    """Print VARIANTS to a PDF: one on a page of its own, several behind a page of contents."""
+    from curve_rank.web import create_app
+    from curve_rank.web.pages.variants.booklet import handouts
+
+    app = create_app(read_settings(data=data))
+    with app.test_request_context():
+        made = handouts(variants, paper)
+    try:
+        out.write_bytes(made)
+    except OSError as error:
+        raise BadInputError("--out", str(out), f"a file that can be written ({error})") from error
+    click.echo(f"{out}: {len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}")

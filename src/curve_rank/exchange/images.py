@@ -1,0 +1,65 @@
+"""Pictures as PNG at the size of a slide, on light or dark paper."""
+
+from __future__ import annotations
+
+import io
+import re
+from pathlib import Path
+
+import pypdfium2
+
+from curve_rank.exchange.pdf import pdf
+
+WIDTH, HEIGHT, MARGIN = 1920, 1080, 80
+"""A slide, and the paper around the picture on it [px]."""
+POINTS_PER_PX = 72 / 96
+
+
+def slide_png(svg: str, *, paper: str, fonts: Path) -> bytes:
+    """A picture that stands alone, as large as a slide allows, as PNG.
+
+    Parameters
+    ----------
+    svg : str
+        Painted in colours of its own, with a viewBox.
+    paper : str
+        The colour behind it.
+    fonts : Path
+        Folder of the shipped fonts.
+
+    Raises
+    ------
+    BadInputError
+        When the libraries that draw are not on this machine.
+    """
+    width, height = _size(svg)
+    scale = min((WIDTH - 2 * MARGIN) / width, (HEIGHT - 2 * MARGIN) / height)
+    across, down = width * scale, height * scale
+    sized = re.sub(r"<svg\b[^>]*?>", lambda tag: _sized(tag[0], across, down), svg, count=1)
+    left, top = (WIDTH - across) / 2, (HEIGHT - down) / 2
+    html = (
+        "<!doctype html><html lang='en'><title>Curve Rank</title><style>"
+        f"@page {{ size: {WIDTH}px {HEIGHT}px; margin: 0; background: {paper} }} "
+        f"body {{ margin: {top:.1f}px 0 0 {left:.1f}px; font-family: Atkinson }}"
+        f"</style><body>{sized}</body></html>"
+    )
+    document = pypdfium2.PdfDocument(pdf(html, fonts=fonts))
+    try:
+        out = io.BytesIO()
+        document[0].render(scale=1 / POINTS_PER_PX).to_pil().save(out, format="PNG", optimize=True)
+        return out.getvalue()
+    finally:
+        document.close()
+
+
+def _size(svg: str) -> tuple[float, float]:
+    """Width and height of a picture's own paper."""
+    box = re.search(r'viewBox="[-\d.]+ [-\d.]+ ([\d.]+) ([\d.]+)"', svg)
+    if box is None:
+        raise ValueError("a picture without a viewBox")
+    return float(box[1]), float(box[2])
+
+
+def _sized(tag: str, width: float, height: float) -> str:
+    bare = re.sub(r'\s(width|height)="[^"]*"', "", tag)
+    return f'{bare[:-1]} width="{width:.0f}" height="{height:.0f}">'
