@@ -16,6 +16,7 @@ from curve_rank.cli.claims import claims_command
 from curve_rank.cli.draws import drawn_certainty, make_fixed_draws, pair_of
 from curve_rank.cli.handout import handout_command
 from curve_rank.cli.loads import schemes_command, tempo_command, transfer_command
+from curve_rank.cli.measure import measure
 from curve_rank.cli.options import (
     body_from,
     body_option,
@@ -244,6 +245,7 @@ for more in (
     export_command,
     import_command,
     handout_command,
+    measure,
     serve,
     demo,
 ):

@@ -1,0 +1,224 @@
+"""Columns of a measurement as text: which is which, in which units, and what is wrong in which row."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.errors import BadInputError
+
+MOST_ROWS, MOST_COLUMNS, FEWEST_ROWS = 200_000, 64, 8
+DELIMITERS = ";\t,|"
+NUMBER = re.compile(r"[-+−]?(\d+([.,]\d*)?|[.,]\d+)([eE][-+]?\d+)?")
+UNITS: dict[str, dict[str, float]] = {
+    "angle": {"deg": 1.0, "rad": 180 / math.pi},
+    "torque": {"N·m": 1.0, "kgf·m": 9.80665, "lbf·ft": 1.3558179},
+    "force": {"N": 1.0, "kg": 9.80665, "lbf": 4.4482216},
+    "lever": {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254},
+}
+"""Per quantity the units it may be in, and how much of its own unit (°, N·m, N, m) one of them is."""
+WORDS = {
+    "angle": ("angle", "elbow", "theta", "deg", "°", "rad"),
+    "torque": ("torque", "moment", "nm", "n·m", "n*m"),
+    "force": ("force", "load", "cell", "newton", "[n]", "kg", "lbf"),
+    "lever": ("lever", "distance", "radius", "arm"),
+}
+UNIT_WORDS = {
+    "angle": {"rad": "rad"},
+    "torque": {"lbf": "lbf·ft", "ft": "lbf·ft", "kgf": "kgf·m", "kg": "kgf·m"},
+    "force": {"lb": "lbf", "kg": "kg"},
+    "lever": {"mm": "mm", "cm": "cm", "[in]": "in", "inch": "in"},
+}
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A table as it stands in a file: titles, rows of text, and whether numbers have a decimal comma."""
+
+    titles: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    comma: bool
+
+    def column(self, title: str) -> int:
+        """The place of a column by its title, or by its number counted from 1.
+
+        Raises
+        ------
+        BadInputError
+        """
+        if title in self.titles:
+            return self.titles.index(title)
+        if title.isascii() and title.isdigit() and 1 <= int(title) <= len(self.titles):
+            return int(title) - 1
+        raise BadInputError("column", title, "one of: " + ", ".join(self.titles))
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Which column is which, and its unit: torque, or force with a lever, a column or one number."""
+
+    angle: str
+    angle_unit: str = "deg"
+    torque: str = ""
+    torque_unit: str = "N·m"
+    force: str = ""
+    force_unit: str = "N"
+    lever: str = ""
+    lever_unit: str = "m"
+
+
+@dataclass(frozen=True)
+class RowProblem:
+    """What is wrong in one row, counted as a reader of the file counts, titles included."""
+
+    row: int
+    column: str
+    value: str
+    right: str
+
+
+@dataclass(frozen=True)
+class Samples:
+    """Angles [degrees] and torques [N·m] of the good rows, and what is wrong with the others."""
+
+    angle: Array
+    torque: Array
+    problems: tuple[RowProblem, ...]
+
+
+def read_sheet(text: str) -> Sheet:
+    """A table from text: the delimiter, the titles and the decimal sign are found.
+
+    Raises
+    ------
+    BadInputError
+        When there is no table of numbers in it.
+    """
+    if "\x00" in text:
+        raise BadInputError("file", "NUL bytes", "text with a row for each sample")
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    counts = {mark: first.count(mark) for mark in DELIMITERS}
+    delimiter = max(DELIMITERS, key=lambda mark: counts[mark])
+    if not counts[delimiter]:
+        raise BadInputError("file", first[:40], "columns with , ; | or a tab between them")
+    found: list[tuple[str, ...]] = []
+    try:
+        for row in csv.reader(io.StringIO(text), delimiter=delimiter):
+            if any(cell.strip() for cell in row):
+                found.append(tuple(cell.strip() for cell in row))
+            if len(found) > MOST_ROWS:
+                raise BadInputError("file", f"over {MOST_ROWS} rows", f"at most {MOST_ROWS}")
+    except csv.Error as error:
+        raise BadInputError("file", "unreadable", f"rows of columns ({error})") from error
+    width = len(found[0])
+    if width > MOST_COLUMNS:
+        raise BadInputError("file", f"{width} columns", f"at most {MOST_COLUMNS}")
+    titled = not any(NUMBER.fullmatch(cell) for cell in found[0])
+    titles = found[0] if titled else tuple(f"column {n}" for n in range(1, width + 1))
+    rows = tuple(found[titled:])
+    if len(rows) < FEWEST_ROWS:
+        raise BadInputError("file", f"{len(rows)} rows", f"at least {FEWEST_ROWS} samples")
+    cells = [cell for row in rows[:200] for cell in row if NUMBER.fullmatch(cell)]
+    comma = delimiter != "," and sum("," in cell for cell in cells) > sum("." in cell for cell in cells)
+    return Sheet(titles, rows, comma)
+
+
+def guess(sheet: Sheet) -> Choice:
+    """Which columns are what, by their titles; else the first is the angle and the second the torque."""
+    named = {what: _named(sheet.titles, what) for what in WORDS}
+    angle = named["angle"] or sheet.titles[0]
+    torque, force, lever = named["torque"], named["force"], named["lever"]
+    if torque or not force:
+        others = [title for title in sheet.titles if title != angle]
+        torque = torque or (others[0] if others else "")
+        return Choice(angle, _unit(angle, "angle"), torque, _unit(torque, "torque"))
+    return Choice(
+        angle,
+        _unit(angle, "angle"),
+        force=force,
+        force_unit=_unit(force, "force"),
+        lever=lever,
+        lever_unit=_unit(lever, "lever"),
+    )
+
+
+def samples(sheet: Sheet, choice: Choice) -> Samples:
+    """Angles and torques row by row; what is no number, or beyond what an elbow does, is told of.
+
+    Parameters
+    ----------
+    sheet : Sheet
+    choice : Choice
+
+    Raises
+    ------
+    BadInputError
+        For columns or units that there are not.
+    """
+    wanted = {"angle": choice.angle} | (
+        {"torque": choice.torque} if choice.torque else {"force": choice.force, "lever": choice.lever}
+    )
+    if not choice.torque and not (choice.force and choice.lever):
+        raise BadInputError("columns", "no torque", "a torque, or a force and its lever")
+    factors = {what: _factor(what, getattr(choice, f"{what}_unit")) for what in wanted}
+    constant = _number(choice.lever, sheet.comma) if "lever" in wanted else None
+    places = {
+        what: sheet.column(title) for what, title in wanted.items() if not (what == "lever" and constant)
+    }
+    low, high = parameter_set().row_of("ranges.elbow")
+    angles, torques, problems = [], [], []
+    for n, row in enumerate(sheet.rows, 2):
+        read = {}
+        for what, place in places.items():
+            cell = row[place] if place < len(row) else ""
+            value = _number(cell, sheet.comma)
+            if value is None:
+                problems.append(RowProblem(n, sheet.titles[place], cell, "a number"))
+                break
+            read[what] = value * factors[what]
+        else:
+            if not low <= read["angle"] <= high:
+                right = f"an elbow angle from {low:g} to {high:g}°"
+                problems.append(RowProblem(n, choice.angle, f"{read['angle']:g}°", right))
+                continue
+            lever = constant * factors["lever"] if constant else read.get("lever", 1.0)
+            angles.append(read["angle"])
+            torques.append(read["torque"] if "torque" in read else read["force"] * lever)
+    return Samples(np.array(angles), np.array(torques), tuple(problems))
+
+
+def _named(titles: Sequence[str], what: str) -> str:
+    return next((t for word in WORDS[what] for t in titles if word in t.lower()), "")
+
+
+def _unit(title: str, what: str) -> str:
+    lower = title.lower()
+    found = next((unit for word, unit in UNIT_WORDS[what].items() if word in lower), "")
+    return found or next(iter(UNITS[what]))
+
+
+def _factor(what: str, unit: str) -> float:
+    if unit not in UNITS[what]:
+        raise BadInputError(f"{what} unit", unit, "one of: " + ", ".join(UNITS[what]))
+    return UNITS[what][unit]
+
+
+def _number(cell: str, comma: bool) -> float | None:
+    """A number as the sheet writes it; None where it is none, or not finite."""
+    if not NUMBER.fullmatch(cell):
+        return None
+    text = cell.replace("−", "-")
+    text = text.replace(",", ".") if comma else text
+    try:
+        value = float(text)
+    except ValueError:
+        return None
+    return value if math.isfinite(value) else None
