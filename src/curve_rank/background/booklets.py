@@ -38,8 +38,7 @@ class Booklets:
             def tell(done: int) -> None:
                 started.done = min(done, started.total - 1)
                 started.end_if_forgotten()
-                if started.cancelled:
-                    raise StoppedError("booklet", "stopped", "another start")
+                started.stop_if_cancelled()
 
             try:
                 started.made = pdf(html, fonts=fonts, tell=tell)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART, FIXED
@@ -49,14 +49,6 @@ class ClaimsQuestion:
         return self.setups[line]
 
 
-@dataclass(eq=False)
-class ClaimsRun(Run):
-    """One run over claims, and the verdicts made so far."""
-
-    claims: frozenset[str] = frozenset()
-    found: dict[str, Verdict] = field(default_factory=dict)
-
-
 class ClaimRuns:
     """The runs of everyone. Safe to share between threads.
 
@@ -69,7 +61,7 @@ class ClaimRuns:
     """
 
     def __init__(self, draws: Draws, patience: float | None = None) -> None:
-        self._runs: Runs[ClaimsRun] = Runs()
+        self._runs: Runs[Run] = Runs()
         self._draws, self._patience = draws, patience
 
     def start(
@@ -78,7 +70,7 @@ class ClaimRuns:
         question: ClaimsQuestion,
         modeller: Modeller,
         keep: Callable[[dict[str, Verdict]], None],
-    ) -> ClaimsRun:
+    ) -> Run:
         """Work out claims for the default body, or join the person's run that is under way.
 
         `keep` takes all verdicts when they are made.
@@ -87,35 +79,36 @@ class ClaimRuns:
         ------
         BusyError
         """
-        run = ClaimsRun(person, KEY, 100, patience=self._patience, claims=frozenset(question.claims))
+        run = Run(person, KEY, 100, patience=self._patience)
 
-        def work(started: ClaimsRun) -> None:
+        def work(started: Run) -> None:
             body, effort = Body(), effort_for_reps(DEFAULT_EFFORT_REPS)
 
             def draw(seed: int) -> Draw:
-                def made(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:
+                def drawn(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:
                     self._watch(
                         started, lambda: self._draws.fixed(person, variants, body, effort, modeller, seed)
                     )
-                    _go_on(started)
+                    started.stop_if_cancelled()
                     return fixed_draws(variants, body, effort, modeller, seed)
 
-                return made
+                return drawn
 
-            found = verdicts(
+            made = verdicts(
                 question.claims, question.resolve, question.lenses,
                 draw=draw(FIXED), draw_apart=draw(APART), modeller=modeller, body=body, effort=effort,
             )  # fmt: skip
             with suppress(StoppedError):
-                for key, verdict in found:
-                    _go_on(started)
-                    started.found[key] = verdict
-                keep(started.found)
+                found = {}
+                for key, verdict in made:
+                    started.stop_if_cancelled()
+                    found[key] = verdict
+                keep(found)
                 started.done = started.total
 
         return self._runs.start(run, work)
 
-    def _watch(self, run: ClaimsRun, begin: Callable[[], DrawRun | None]) -> None:
+    def _watch(self, run: Run, begin: Callable[[], DrawRun | None]) -> None:
         """Wait until draws are made, telling how far they are; where others are served first, not at all."""
         before = run.done
         with suppress(BusyError):
@@ -140,8 +133,3 @@ class ClaimRuns:
     def close(self) -> None:
         """Cancel whatever runs."""
         self._runs.cancel_all()
-
-
-def _go_on(run: ClaimsRun) -> None:
-    if run.cancelled:
-        raise StoppedError("claims", "stopped", "another start")

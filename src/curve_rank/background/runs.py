@@ -8,7 +8,7 @@ import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
 from curve_rank.errors import BusyError, CurveRankError
 
@@ -69,6 +69,21 @@ class Run:
     def cancelled(self) -> bool:
         """Whether it is to stop as soon as may be."""
         return self._cancelled.is_set()
+
+    @property
+    def told(self) -> dict[str, Any]:
+        """How far it is, as plain data."""
+        return {"state": self.state, "done": self.done, "total": self.total, "problem": self.problem}
+
+    def stop_if_cancelled(self) -> None:
+        """Leave the work where it is to stop.
+
+        Raises
+        ------
+        StoppedError
+        """
+        if self.cancelled:
+            raise StoppedError("run", "stopped", "another start")
 
     def ask(self) -> None:
         """Somebody asks about it."""

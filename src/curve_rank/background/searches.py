@@ -57,8 +57,7 @@ class Searches:
         def tell(done: int, total: int) -> None:
             run.done, run.total = done, total
             run.end_if_forgotten()
-            if run.cancelled:
-                raise StoppedError("search", "stopped", "another start")
+            run.stop_if_cancelled()
 
         def work(started: SearchRun) -> None:
             try:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from curve_rank.cli.options import data_option, json_option, modeller_for, print_json, say_errors
+from curve_rank.cli.options import data_option, json_option, modeller_for, print_json, read_text, say_errors
 from curve_rank.errors import BadInputError, UnavailableError
 from curve_rank.exchange.bundles import LARGEST, bundle_text, preview, read_bundle, take_in
 from curve_rank.settings import read_settings
@@ -43,7 +43,9 @@ def import_command(
     file: Path, dry_run: bool, replace: bool, only: tuple[str, ...], as_json: bool, data: Path | None
 ) -> None:
     """Take a bundle in: what is new here; with --replace also what differs."""
-    bundle = read_bundle(_text(file))
+    bundle = read_bundle(
+        read_text(file, "FILE", f"a bundle's file of at most {LARGEST // 2**20} MB", LARGEST)
+    )
     unknown = set(only) - {item.id for item in bundle.items}
     if unknown:
         raise BadInputError("--only", ", ".join(sorted(unknown)), "ids of items in the bundle")
@@ -83,13 +85,3 @@ def _viewer(session: Session) -> Viewer:
     if viewer is None:
         raise UnavailableError("data folder", "without an educator", "one that `serve` or `demo` has made")
     return viewer
-
-
-def _text(file: Path) -> str:
-    right = f"a bundle's file of at most {LARGEST // 2**20} MB"
-    try:
-        if not file.is_file() or file.stat().st_size > LARGEST:
-            raise BadInputError("FILE", str(file), right)
-        return file.read_text(encoding="utf-8-sig")
-    except (OSError, ValueError) as error:
-        raise BadInputError("FILE", str(file), f"{right} ({error})") from error

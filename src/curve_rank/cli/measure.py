@@ -10,7 +10,7 @@ import click
 
 from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.profiles import with_profile
-from curve_rank.cli.options import data_option, json_option, library, print_json, say_errors
+from curve_rank.cli.options import data_option, json_option, library, print_json, read_text, say_errors
 from curve_rank.errors import BadInputError
 from curve_rank.measure.columns import UNITS, Choice, guess, read_sheet, samples
 from curve_rank.measure.profile import INTERVAL, fold
@@ -56,7 +56,7 @@ def csv_command(
     **named: str | None,
 ) -> None:
     """Fold FILE, one sample a row, into one smooth profile with an interval."""
-    sheet = read_sheet(_text(file))
+    sheet = read_sheet(read_text(file, "FILE", f"a text file of at most {LARGEST // 2**20} MB", LARGEST))
     choice = _choice(guess(sheet), named)
     found = samples(sheet, choice)
     if found.problems and not good_only:
@@ -104,13 +104,3 @@ def _choice(guessed: Choice, named: dict[str, str | None]) -> Choice:
     if "torque" in said:
         guessed = replace(guessed, force="", lever="")
     return replace(guessed, **said)
-
-
-def _text(file: Path) -> str:
-    right = f"a text file of at most {LARGEST // 2**20} MB"
-    try:
-        if not file.is_file() or file.stat().st_size > LARGEST:
-            raise BadInputError("FILE", str(file), right)
-        return file.read_text(encoding="utf-8-sig")
-    except (OSError, ValueError) as error:
-        raise BadInputError("FILE", str(file), f"{right} ({error})") from error

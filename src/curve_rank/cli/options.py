@@ -98,21 +98,25 @@ def listed(text: str) -> tuple[str, ...]:
     return tuple(part.strip() for part in text.split(",") if part.strip())
 
 
-def read_text(file: Path) -> str:
-    """The text of a file, a byte-order mark left out.
+def read_text(
+    file: Path,
+    field: str = "--file",
+    right: str = f"a readable text file of at most {LARGEST_DOCUMENT} bytes",
+    largest: int = LARGEST_DOCUMENT,
+) -> str:
+    """The text of a file, a byte-order mark left out; `right` says what would be one.
 
     Raises
     ------
     BadInputError
         For what is no file, as a device or a pipe, is too large, or is not text.
     """
-    right = f"a readable text file of at most {LARGEST_DOCUMENT} bytes"
     try:
-        if not file.is_file() or file.stat().st_size > LARGEST_DOCUMENT:
-            raise BadInputError("--file", str(file), right)
+        if not file.is_file() or file.stat().st_size > largest:
+            raise BadInputError(field, str(file), right)
         return file.read_text(encoding="utf-8-sig")
     except (OSError, ValueError) as error:
-        raise BadInputError("--file", str(file), f"{right} ({error})") from error
+        raise BadInputError(field, str(file), f"{right} ({error})") from error
 
 
 def print_json(view: Any) -> None:

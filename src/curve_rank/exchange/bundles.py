@@ -27,7 +27,7 @@ from curve_rank.validation import from_validation
 LARGEST = 4 * 1024 * 1024
 """The largest bundle [bytes]."""
 MOST_ITEMS = 2000
-KINDS = {"variant": "variant", "lens": "lens", "fault": "fault", "claim": "claim"}
+KINDS = ("variant", "lens", "fault", "claim")
 Status = Literal["new", "same", "older", "differs"]
 
 
@@ -78,9 +78,9 @@ def mark_of(items: Sequence[Item]) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def bundle_text(session: Session, viewer: Viewer, kinds: Iterable[str] = tuple(KINDS)) -> str:
-    """Everything of the viewer's of some kinds as a bundle; what cannot be read is left out."""
-    stored = [one for kind in kinds for one in all_documents(session, viewer, kind)]
+def bundle_text(session: Session, viewer: Viewer) -> str:
+    """Everything of the viewer's as a bundle; what cannot be read is left out."""
+    stored = [one for kind in KINDS for one in all_documents(session, viewer, kind)]
     items = tuple(_item(one) for one in stored)
     bundle = Bundle(items=items, mark=mark_of(items))
     return bundle.model_dump_json(indent=1)

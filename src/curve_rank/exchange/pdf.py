@@ -63,9 +63,12 @@ def pdf(html: str, *, fonts: Path, tell: Callable[[int], None] | None = None) ->
 
 @contextmanager
 def _watched(tell: Callable[[int], None] | None) -> Iterator[None]:
-    """Hear of every page that WeasyPrint lays out in this thread."""
+    """Hear of every page that WeasyPrint lays out in this thread, where somebody wants to."""
+    if tell is None:
+        yield
+        return
     log = logging.getLogger("weasyprint.progress")
-    handler = _Pages(tell or (lambda _pages: None))
+    handler = _Pages(tell)
     level = log.level
     log.setLevel(logging.INFO)
     log.addHandler(handler)

@@ -8,7 +8,7 @@ slack, and the ribbon below is the target head's length.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -104,6 +104,12 @@ def strip(modelled: VariantModel, target: Target, size: str = "row", peak: float
         shapes=tuple(shapes),
         label="Rep strip. " + why(modelled, target),
     )
+
+
+def strips(models: Sequence[VariantModel], target: Target, size: str = "row") -> list[Picture]:
+    """The strips of several reps on one scale, that of the largest moment asked."""
+    peak = max((float(m.along("demand").max()) for m in models), default=None)
+    return [strip(m, target, size, peak) for m in models]
 
 
 def shape_and_line(modelled: VariantModel, peak: float | None = None) -> tuple[Array, Array, int]:

@@ -79,13 +79,7 @@ def _asked(variant_id: str) -> tuple[BenchState, SearchQuestion]:
 
 
 def _told(state: BenchState, run: SearchRun) -> dict[str, Any]:
-    told: dict[str, Any] = {
-        "run": run.name,
-        "state": run.state,
-        "done": run.done,
-        "total": run.total,
-        "problem": run.problem,
-    }
+    told: dict[str, Any] = {"run": run.name} | run.told
     if run.found is None:
         return told
     page = render_template(

@@ -16,13 +16,15 @@ from markupsafe import Markup
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
-from curve_rank.background.claims import ClaimsQuestion, ClaimsRun
+from curve_rank.background.claims import ClaimsQuestion
+from curve_rank.background.runs import Run
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import parse_setup
 from curve_rank.errors import BadInputError, BusyError, CurveRankError, UnknownNameError
 from curve_rank.exchange.study_views import claim_view
 from curve_rank.figures.balance import balance
-from curve_rank.figures.strip import strip
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.strip import strips
 from curve_rank.figures.svg import svg
 from curve_rank.rating.claim_words import (
     OUTCOMES,
@@ -87,7 +89,7 @@ class LedgerView:
     entries: tuple[Entry, ...]
     shown: tuple[Entry, ...]
     query: ClaimsQuery
-    run: ClaimsRun | None
+    run: Run | None
 
     @property
     def counts(self) -> Counter[str]:
@@ -110,13 +112,9 @@ class ClaimView:
     read: tuple[Spread, ...]
 
     @property
-    def strips(self) -> list[Markup]:
+    def strips(self) -> list[Picture]:
         """A strip for each set-up."""
-        if not self.models or self.asked is None:
-            return []
-        peak = max(float(m.along("demand").max()) for m in self.models)
-        target = targets()[self.asked.test.head]
-        return [Markup(svg(strip(m, target, "large", peak))) for m in self.models]
+        return strips(self.models, targets()[self.asked.test.head], "large") if self.asked else []
 
     @property
     def beside(self) -> str:
@@ -160,7 +158,7 @@ def working() -> ResponseReturnValue:
     if run is None:
         return jsonify({"state": "finished", "done": 0, "total": 0})
     run.ask()
-    return jsonify({"state": run.state, "done": run.done, "total": run.total, "problem": run.problem})
+    return jsonify(run.told)
 
 
 @blueprint.get("/claims/<key>")
@@ -176,6 +174,7 @@ def one(key: str) -> ResponseReturnValue:
         claim=view.entry.claim,
         outcomes=OUTCOMES,
         scale=scale,
+        strips=[Markup(svg(one)) for one in view.strips],
         probability_words=probability_words,
         size=size_of,
         turn_words=turn_words,
@@ -209,8 +208,6 @@ def publish(key: str) -> ResponseReturnValue:
     verdict = entry.verdict
     if verdict is None:
         raise BadInputError("claim", claim.name, "a verdict first; it is being worked out")
-    peak = max((float(m.along("demand").max()) for m in view.models), default=1.0)
-    target = targets()[claim.test.head] if claim.test else None
     return publishing.keep(
         "claim",
         claim.question,
@@ -223,7 +220,7 @@ def publish(key: str) -> ResponseReturnValue:
         quantity=quantity(claim),
         models=view.models,
         read=view.read,
-        strips=[strip(m, target, "large", peak) for m in view.models] if target else [],
+        strips=view.strips,
         hangs_on=[f"{parameter_words(one.parameter)} ({100 * one.part:.0f} %)" for one in verdict.hangs_on],
         turns=[turn_words(turn) for turn in verdict.turns],
     )
@@ -294,7 +291,7 @@ def _ledger() -> LedgerView:
     return LedgerView(every, shown, query, run)
 
 
-def _work_out(every: tuple[Entry, ...]) -> ClaimsRun | None:
+def _work_out(every: tuple[Entry, ...]) -> Run | None:
     """The run that works out what has no verdict; None where all have one, or others are served first."""
     missing = {e.key: e for e in every if e.verdict is None}
     if not missing:

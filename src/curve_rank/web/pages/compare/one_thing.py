@@ -17,7 +17,8 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import setting_text
 from curve_rank.exchange.study_views import series_view
 from curve_rank.exchange.tables import series_table
-from curve_rank.figures.strip import strip
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.strip import strips
 from curve_rank.figures.svg import svg
 from curve_rank.figures.thread import thread
 from curve_rank.rating.quantities import Quantity, quantities
@@ -81,11 +82,11 @@ class SeriesView:
     names: tuple[str, ...]
 
     @property
-    def strips(self) -> list[str]:
-        """A strip for each step, all on one scale; empty where the step cannot be."""
+    def strips(self) -> list[Picture | None]:
+        """A strip for each step, all on one scale; None where the step cannot be."""
         models = [step.modelled for step in self.series.steps]
-        peak = max(float(m.along("demand").max()) for m in models if m)
-        return [svg(strip(m, self.asked.target, "row", peak)) if m else "" for m in models]
+        drawn = iter(strips([m for m in models if m], self.asked.target))
+        return [next(drawn) if m else None for m in models]
 
     @property
     def best_and_first(self) -> tuple[str, str] | None:
@@ -128,7 +129,7 @@ def show(variant_id: str) -> ResponseReturnValue:
         most=MOST_STEPS,
         people=people.people_with_bodies(current.session(), current.viewer()),
         thread=Markup(svg(thread(view.series, view.names, view.asked.control.label))),
-        strips=[Markup(one) for one in view.strips],
+        strips=[Markup(svg(one)) if one else "" for one in view.strips],
     )
 
 
@@ -151,8 +152,7 @@ def picture(variant_id: str) -> ResponseReturnValue:
 def publish(variant_id: str) -> ResponseReturnValue:
     """Publish the series as it stands."""
     view = _view(variant_id)
-    asked, steps = view.asked, view.series.steps
-    peak = max(float(s.modelled.along("demand").max()) for s in steps if s.modelled)
+    asked = view.asked
     return publishing.keep(
         "series",
         f"{asked.variant.name}: {asked.control.name.lower()} in steps",
@@ -160,11 +160,7 @@ def publish(variant_id: str) -> ResponseReturnValue:
         view=view,
         asked=asked,
         thread=thread(view.series, view.names, asked.control.label),
-        strips=[
-            (name, strip(step.modelled, asked.target, "row", peak))
-            for name, step in zip(view.names, steps, strict=True)
-            if step.modelled
-        ],
+        strips=[(name, one) for name, one in zip(view.names, view.strips, strict=True) if one],
     )
 
 

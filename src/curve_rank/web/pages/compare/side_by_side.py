@@ -21,7 +21,8 @@ from curve_rank.figures.figure import figure
 from curve_rank.figures.gaps import gaps
 from curve_rank.figures.overlay import LETTERS, Axis, Overlay, overlay
 from curve_rank.figures.projection import best_view
-from curve_rank.figures.strip import strip
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.strip import strips
 from curve_rank.figures.svg import svg
 from curve_rank.rating.compare import FEWEST, MOST, Comparison, compare, resolved
 from curve_rank.rating.lenses import Lens
@@ -89,10 +90,9 @@ class CompareView:
         return self.comparison.columns
 
     @cached_property
-    def strips(self) -> list[str]:
+    def strips(self) -> list[Picture]:
         """A strip each, all on the scale of the largest moment asked."""
-        peak = max(float(m.along("demand").max()) for m in self.columns)
-        return [svg(strip(m, self.asked.target, "large", peak)) for m in self.columns]
+        return strips(self.columns, self.asked.target, "large")
 
     @cached_property
     def overlay(self) -> Overlay:
@@ -159,9 +159,9 @@ def _page(view: CompareView, problem: str = "") -> str:
         people=people.people_with_bodies(current.session(), current.viewer()),
         neighbours=[v for v in current.all_variants() if v.group == view.asked.target.group],
         figure_at=lambda one, at: Markup(svg(one.at(at))),
+        strips=[Markup(svg(one)) for one in view.strips],
         panels=[Markup(svg(one)) for one in view.overlay.pictures],
         gaps=lambda reading: Markup(svg(gaps(reading))),
-        markup=Markup,
         chance_words=chance_words,
         resolved=resolved(),
     )
@@ -197,7 +197,6 @@ def picture(panel: int) -> ResponseReturnValue:
 def publish() -> ResponseReturnValue:
     """Publish the comparison as it stands."""
     view = _view(CompareQuery.read(request.args))
-    peak = max(float(m.along("demand").max()) for m in view.columns)
     return publishing.keep(
         "comparison",
         " against ".join(m.variant.name for m in view.columns),
@@ -205,7 +204,7 @@ def publish() -> ResponseReturnValue:
         view=view,
         asked=view.asked,
         letters=LETTERS.upper(),
-        strips=[strip(m, view.asked.target, "large", peak) for m in view.columns],
+        strips=view.strips,
         resolved=resolved(),
     )
 

@@ -6,7 +6,7 @@ from flask import Blueprint, Response, redirect, render_template, request, url_f
 from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.bundles import KINDS, LARGEST, Preview, bundle_text, preview, read_bundle, take_in
+from curve_rank.exchange.bundles import LARGEST, Preview, bundle_text, preview, read_bundle, take_in
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.teaching import BundleForm
@@ -97,6 +97,5 @@ def _page(text: str, problem: str = "") -> str:
         text=text,
         found=found,
         problem=problem,
-        kinds=KINDS,
         statuses=STATUSES,
     )
