@@ -16,7 +16,8 @@ from curve_rank.store.tables import Publication, now
 from curve_rank.store.verdicts import Stamp
 from curve_rank.store.viewers import Viewer
 
-TOKEN_BYTES = 24
+TOKEN_SIGNS, TOKEN_LENGTH = "23456789abcdefghjkmnpqrstuvwxyz", 28
+"""138 bits in signs that nobody mistakes for one another, for a link typed from paper."""
 LONGEST_TITLE = 120
 MOST = 500
 """Published pages of one person that are not withdrawn."""
@@ -58,7 +59,7 @@ class Listed:
 
 def new_token() -> str:
     """A part of a link that nobody can guess."""
-    return secrets.token_urlsafe(TOKEN_BYTES)
+    return "".join(secrets.choice(TOKEN_SIGNS) for _ in range(TOKEN_LENGTH))
 
 
 def publish(session: Session, viewer: Viewer, token: str, frozen: Frozen) -> None:
