@@ -42,6 +42,8 @@ class Settings(BaseSettings):
         Whoever comes is this machine's educator; without it nobody is anyone yet.
     hosts : str
         Names, with commas between, under which it may be asked beside this machine's own.
+    devices : str
+        Addresses, with commas between, of the measuring devices that pages may connect to.
     """
 
     model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, env_ignore_empty=True)
@@ -53,6 +55,12 @@ class Settings(BaseSettings):
     patterns: bool = False
     local_viewer: bool = True
     hosts: str = ""
+    devices: str = "127.0.0.1:8310"
+
+    @property
+    def device_addresses(self) -> tuple[str, ...]:
+        """Every device that pages may connect to."""
+        return tuple(one.strip() for one in self.devices.split(",") if one.strip())
 
     @property
     def shelf(self) -> Path:

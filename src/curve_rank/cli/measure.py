@@ -1,7 +1,8 @@
-"""`curve-rank measure`: a machine's profile from a file of angles and torques."""
+"""`curve-rank measure`: a machine's profile from a file, and what marks on pictures read."""
 
 from __future__ import annotations
 
+import json
 from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
@@ -13,12 +14,24 @@ from curve_rank.catalogue.profiles import with_profile
 from curve_rank.cli.options import data_option, json_option, library, print_json, read_text, say_errors
 from curve_rank.errors import BadInputError
 from curve_rank.measure.columns import UNITS, Choice, guess, read_sheet, samples
+from curve_rank.measure.marks import INTERVAL as PICTURE_INTERVAL
+from curve_rank.measure.marks import Measured, PictureReading, all_read, read_marks, validate_marks
 from curve_rank.measure.profile import INTERVAL, fold
 
 LARGEST = 20 * 1024 * 1024
 """The largest file that is read [bytes]."""
 SHOWN = 10
 COLUMNS = ("angle", "torque", "force", "lever")
+PICTURE_FIELDS = {
+    "elbow": "elbow_deg",
+    "upper_arm": "upper_arm_deg",
+    "shoulder": "shoulder_deg",
+    "trunk": "trunk_deg",
+    "lever": "lever_cm",
+    "forearm": "forearm_cm",
+    "upper_arm_length": "upper_arm_cm",
+    "floor": "pulley_over_floor_cm",
+}
 
 
 @click.group()
@@ -94,6 +107,50 @@ def csv_command(
     rows = zip(profile.angle, profile.torque, profile.low, profile.high, strict=True)
     for angle, torque, low, high in rows:
         click.echo(f"{angle:6.1f}°  {torque:7.2f} N·m  ({low:.2f} to {high:.2f})")
+
+
+@measure.command(name="marks")
+@click.argument("file", type=click.Path(path_type=Path))
+@json_option
+@say_errors
+def marks_command(file: Path, as_json: bool) -> None:
+    """Read FILE, marks on pictures as JSON: angles and levers with what is unsure of them."""
+    text = read_text(file, "FILE", "a JSON document of marks")
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise BadInputError("FILE", "unreadable", f"a JSON document of marks ({error})") from error
+    readings = read_marks(validate_marks(data))
+    all_read(readings)
+    if as_json:
+        pictures = [None if one is None else _picture_view(one) for one in readings]
+        print_json({"interval": PICTURE_INTERVAL, "pictures": pictures})
+        return
+    for number, one in enumerate(readings, 1):
+        if one is None:
+            click.echo(f"Picture {number}: shoulder, elbow and grip are not all marked")
+            continue
+        click.echo(f"Picture {number}" + "".join(f"; {problem}" for problem in one.problems))
+        for name, value in _picture_view(one).items():
+            if isinstance(value, dict):
+                told = "{:>8.1f} ± {:.1f} (turned ± {:.1f})".format(*value.values())
+                click.echo(f"  {name:24} {told}")
+
+
+def _picture_view(reading: PictureReading) -> dict[str, Any]:
+    """What one picture reads, with units in the names."""
+    view: dict[str, Any] = {}
+    for field, name in PICTURE_FIELDS.items():
+        found = getattr(reading, field)
+        view[name] = None if found is None else _measured_view(found)
+    forward, up = reading.pulley or (None, None)
+    view["pulley_forward_cm"] = None if forward is None else _measured_view(forward)
+    view["pulley_up_cm"] = None if up is None else _measured_view(up)
+    return view | {"lever_foot_px": [round(v, 2) for v in reading.foot], "problems": list(reading.problems)}
+
+
+def _measured_view(found: Measured) -> dict[str, float]:
+    return {name: round(value, 3) for name, value in asdict(found).items()}
 
 
 def _choice(guessed: Choice, named: dict[str, str | None]) -> Choice:

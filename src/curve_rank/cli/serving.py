@@ -73,5 +73,6 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
         kept.searches.close()
         kept.claims.close()
         kept.booklets.close()
+        kept.captures.close()
         kept.draws.close()
         kept.store.engine.dispose()

@@ -1,4 +1,4 @@
-"""Bundles: variants, lenses, faults and claims of one's own in one JSON file, out and in.
+"""Bundles: variants, lenses, faults, claims and machine profiles of one's own in one JSON file, out and in.
 
 A bundle bears a mark of its content: one that was damaged on the way is refused whole.
 """
@@ -27,7 +27,7 @@ from curve_rank.validation import from_validation
 LARGEST = 4 * 1024 * 1024
 """The largest bundle [bytes]."""
 MOST_ITEMS = 2000
-KINDS = ("variant", "lens", "fault", "claim")
+KINDS = ("variant", "lens", "fault", "claim", "profile")
 Status = Literal["new", "same", "older", "differs"]
 
 
@@ -36,7 +36,7 @@ class Item(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    kind: Literal["variant", "lens", "fault", "claim"]
+    kind: Literal["variant", "lens", "fault", "claim", "profile"]
     id: Annotated[str, Field(pattern=r"^own-[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
     content: dict[str, Any]
 

@@ -6,8 +6,8 @@ import csv
 import io
 import math
 import re
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -129,6 +129,25 @@ def read_sheet(text: str) -> Sheet:
     cells = [cell for row in rows[:200] for cell in row if NUMBER.fullmatch(cell)]
     comma = delimiter != "," and sum("," in cell for cell in cells) > sum("." in cell for cell in cells)
     return Sheet(titles, rows, comma)
+
+
+def with_cells(sheet: Sheet, cells: Mapping[tuple[int, int], str]) -> Sheet:
+    """A sheet with some cells written anew: by row as a reader counts, and by column from 0."""
+    rows = list(sheet.rows)
+    for (row, column), text in cells.items():
+        if not (2 <= row < len(rows) + 2 and 0 <= column < len(sheet.titles)):
+            raise BadInputError("row", f"{row}, column {column + 1}", "a cell of the file")
+        mended = [*rows[row - 2], *[""] * len(sheet.titles)][: len(sheet.titles)]
+        mended[column] = text.strip()
+        rows[row - 2] = tuple(mended)
+    return replace(sheet, rows=tuple(rows))
+
+
+def sheet_text(sheet: Sheet) -> str:
+    """A sheet as text that is read as the same sheet."""
+    out = io.StringIO()
+    csv.writer(out, delimiter=";", lineterminator="\n").writerows((sheet.titles, *sheet.rows))
+    return out.getvalue()
 
 
 def guess(sheet: Sheet) -> Choice:

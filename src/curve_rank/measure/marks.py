@@ -1,0 +1,322 @@
+"""Marks on pictures from the side: joint angles, the line of pull and its lever, with what is unsure of each.
+
+A picture's x runs to the right and its y down [px]; what is read is in the plane of the picture, forward
+being where the lifter faces.
+
+            pull
+             :         upper arm: from hanging straight down, + forward
+    shoulder :         elbow: 0 straight, + as the forearm comes round the front
+        \\    :         trunk: 0 upright, + leaning forward
+         \\   :
+       elbow——grip
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from scipy.stats import norm
+
+from curve_rank.arm.arrays import Array
+from curve_rank.errors import BadInputError
+from curve_rank.validation import from_validation
+
+MOST_PICTURES, MOST_PIXELS = 5, 20_000
+INTERVAL = 0.80
+"""Part of the times that the stated interval holds what is measured."""
+UNKNOWN_TILT = 3.0
+"""Standard deviation of a camera's tilt where neither floor nor plumb line is marked [degrees]."""
+NUDGE = 0.25
+"""By which marks are moved to see what hangs on them [px]."""
+BACKWARDS = -15.0
+"""An elbow that reads less bends the wrong way: the lifter faces the other side [degrees]."""
+OVER_THE_TOP = -100.0
+"""An upper arm that reads further back has come over the top [degrees]."""
+
+Coordinate = Annotated[float, Field(ge=-MOST_PIXELS, le=MOST_PIXELS, allow_inf_nan=False)]
+Point = tuple[Coordinate, Coordinate]
+Pair = tuple[Point, Point]
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class PictureMarks(_Part):
+    """What is marked on one picture [px]; `scale` and `level` count for others too that have none."""
+
+    shoulder: Point | None = None
+    elbow: Point | None = None
+    grip: Point | None = None
+    hip: Point | None = None
+    pull: Annotated[Point | None, Field(description="Pulley or anchor; none for a hanging weight")] = None
+    scale: Annotated[Pair | None, Field(description="Both ends of the known length")] = None
+    level: Annotated[Pair | None, Field(description="Two points of the floor or of a plumb line")] = None
+
+
+class Marks(_Part):
+    """Marks on the pictures of one rep."""
+
+    facing: Annotated[Literal["right", "left"], Field(description="Where the lifter looks")] = "right"
+    known_cm: Annotated[float, Field(gt=0, le=1000, description="The known length [cm]")] = 30.0
+    known_error_cm: Annotated[float, Field(ge=0, le=100, description="Its standard deviation [cm]")] = 0.5
+    level_is: Annotated[Literal["floor", "plumb"], Field(description="What the level marks are on")] = "floor"
+    marking_px: Annotated[float, Field(ge=0, le=100, description="Standard deviation of one mark [px]")] = 3.0
+    turned_deg: Annotated[float, Field(ge=0, le=45, description="The arm is out of the plane by at most")] = (
+        10.0
+    )
+    pictures: Annotated[tuple[PictureMarks, ...], Field(min_length=1, max_length=MOST_PICTURES)]
+
+    @model_validator(mode="after")
+    def _lines_have_length(self) -> Marks:
+        for number, picture in enumerate(self.pictures, 1):
+            for name in ("scale", "level"):
+                pair = getattr(picture, name)
+                if pair is not None and math.dist(*pair) < 2:
+                    raise ValueError(f"picture {number}: the two ends of {name} must lie apart")
+        return self
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A value, the half-width of its interval, and how far off it is if the arm is out of the plane."""
+
+    value: float
+    error: float
+    turned: float
+
+
+@dataclass(frozen=True)
+class PictureReading:
+    """What one picture shows.
+
+    Attributes
+    ----------
+    elbow, upper_arm : Measured
+        [degrees]
+    trunk, shoulder : Measured, optional
+        Lean, and the upper arm from the trunk, where the hip is marked [degrees].
+    lever, forearm, upper_arm_length : Measured, optional
+        Where a known length is marked [cm]; the lever is positive where the pull straightens the elbow.
+    pulley : tuple of Measured, optional
+        Pulley or anchor from the hip, forward and up, where hip, pull and scale are marked [cm].
+    floor : Measured, optional
+        Height of the pulley over the floor line, where that is marked as well [cm].
+    foot : tuple of float
+        Where the lever meets the line of pull, on the picture [px].
+    problems : tuple of str
+    """
+
+    elbow: Measured
+    upper_arm: Measured
+    trunk: Measured | None
+    shoulder: Measured | None
+    lever: Measured | None
+    forearm: Measured | None
+    upper_arm_length: Measured | None
+    pulley: tuple[Measured, Measured] | None
+    floor: Measured | None
+    foot: tuple[float, float]
+    problems: tuple[str, ...] = ()
+
+
+def validate_marks(data: Any, *, name: str = "marks") -> Marks:
+    """Marks from plain data.
+
+    Raises
+    ------
+    BadInputError
+    """
+    try:
+        return Marks.model_validate(data)
+    except ValidationError as error:
+        raise from_validation(error, name, Marks) from error
+
+
+def read_marks(marks: Marks) -> tuple[PictureReading | None, ...]:
+    """What each picture shows; None for one on which shoulder, elbow and grip are not all marked.
+
+    Errors are carried to first order from the marks, the known length and the tilt; a turn of the arm out of
+    the plane shortens what lies across, and is told apart, as a bound.
+    """
+    scale = next((p.scale for p in marks.pictures if p.scale), None)
+    level = next((p.level for p in marks.pictures if p.level), None)
+    return tuple(
+        _read(marks, picture, picture.scale or scale, picture.level or level) for picture in marks.pictures
+    )
+
+
+def _read(
+    marks: Marks, picture: PictureMarks, scale: Pair | None, level: Pair | None
+) -> PictureReading | None:
+    if picture.shoulder is None or picture.elbow is None or picture.grip is None:
+        return None
+    named: dict[str, Any] = {
+        "shoulder": picture.shoulder, "elbow": picture.elbow, "grip": picture.grip, "hip": picture.hip,
+        "pull": picture.pull,
+    }  # fmt: skip
+    for name, pair in (("scale", scale), ("level", level)):
+        for end, point in zip("ab", pair or (None, None), strict=True):
+            named[f"{name}_{end}"] = point
+    places = {name: np.array(point, dtype=float) for name, point in named.items() if point is not None}
+    names = list(places)
+    start = np.concatenate([places[name] for name in names])
+    spread = np.full(start.size, marks.marking_px)
+
+    def values(flat: Array, known_cm: float, tilt: float, stretch: float) -> dict[str, float]:
+        at = {name: flat[2 * n : 2 * n + 2] for n, name in enumerate(names)}
+        return _values(marks, at, known_cm, tilt, stretch)
+
+    plain = values(start, marks.known_cm, 0.0, 1.0)
+    squares = dict.fromkeys(plain, 0.0)
+
+    def add(high: dict[str, float], low: dict[str, float], factor: float) -> None:
+        for name in plain:
+            apart = _apart(name, high[name], low[name])
+            squares[name] += (factor * apart) ** 2
+
+    for n in range(start.size):
+        step = np.zeros(start.size)
+        step[n] = NUDGE
+        high, low = (values(start + sign * step, marks.known_cm, 0.0, 1.0) for sign in (1, -1))
+        add(high, low, float(spread[n]) / (2 * NUDGE))
+    if scale is not None:
+        most = marks.known_cm + marks.known_error_cm
+        add(values(start, most, 0.0, 1.0), plain, 1.0)
+    if level is None:
+        add(values(start, marks.known_cm, UNKNOWN_TILT, 1.0), plain, 1.0)
+    turned = values(start, marks.known_cm, 0.0, 1 / math.cos(math.radians(marks.turned_deg)))
+    factor = float(norm.ppf((1 + INTERVAL) / 2))
+
+    def told(name: str) -> Measured | None:
+        if name not in plain:
+            return None
+        return Measured(
+            plain[name], factor * math.sqrt(squares[name]), abs(_apart(name, turned[name], plain[name]))
+        )
+
+    elbow, upper_arm = told("elbow"), told("upper_arm")
+    assert elbow is not None
+    assert upper_arm is not None
+    problems = []
+    if elbow.value < BACKWARDS:
+        problems.append("the elbow bends backwards here: does the lifter face the other way?")
+    forward, up = told("pulley_forward"), told("pulley_up")
+    return PictureReading(
+        elbow=elbow,
+        upper_arm=upper_arm,
+        trunk=told("trunk"),
+        shoulder=told("shoulder"),
+        lever=told("lever"),
+        forearm=told("forearm"),
+        upper_arm_length=told("upper_arm_length"),
+        pulley=(forward, up) if forward is not None and up is not None else None,
+        floor=told("floor"),
+        foot=_foot(marks, places),
+        problems=tuple(problems),
+    )
+
+
+def _values(
+    marks: Marks, at: dict[str, Array], known_cm: float, tilt: float, stretch: float
+) -> dict[str, float]:
+    """Everything that marks show; `stretch` makes up for what a turn out of the plane shortens."""
+    turn = _upright(marks, at, tilt)
+
+    def apart(start: str, end: str) -> Array:
+        forward, up = turn(at[end] - at[start])
+        return np.array([forward * stretch, up])
+
+    upper, fore = apart("shoulder", "elbow"), apart("elbow", "grip")
+    arm = _from_hanging(upper)
+    found = {
+        "elbow": _wrapped(_from_hanging(fore) - arm),
+        "upper_arm": arm if arm > OVER_THE_TOP else arm + 360,
+    }
+    if "hip" in at:
+        found["trunk"] = math.degrees(math.atan2(*apart("hip", "shoulder")))
+        found["shoulder"] = _over_the_top(found["upper_arm"] + found["trunk"])
+    if "scale_a" in at:
+        per_px = known_cm / float(np.linalg.norm(at["scale_b"] - at["scale_a"]))
+        pull = apart("grip", "pull") if "pull" in at else np.array([0.0, -1.0])
+        length = float(np.linalg.norm(pull))
+        if length > 0:
+            found["lever"] = per_px * float(pull[0] * fore[1] - pull[1] * fore[0]) / length
+        found["forearm"] = per_px * float(np.linalg.norm(fore))
+        found["upper_arm_length"] = per_px * float(np.linalg.norm(upper))
+        if "pull" in at and "hip" in at:
+            forward, up = per_px * apart("hip", "pull")
+            found |= {"pulley_forward": float(forward), "pulley_up": float(up)}
+            if "level_a" in at and marks.level_is == "floor":
+                found["floor"] = per_px * float(apart("level_a", "pull")[1])
+    return found
+
+
+def _upright(marks: Marks, at: dict[str, Array], tilt: float) -> Callable[[Array], Array]:
+    """Turns what lies apart on the picture into forward and up, the camera's tilt taken out."""
+    roll = math.radians(tilt)
+    if "level_a" in at:
+        across, down = at["level_b"] - at["level_a"]
+        if marks.level_is == "floor":
+            roll += math.atan2(down, across) if across >= 0 else math.atan2(-down, -across)
+        else:
+            roll += math.atan2(-across, down) if down >= 0 else math.atan2(across, -down)
+    way = 1.0 if marks.facing == "right" else -1.0
+    cosine, sine = math.cos(roll), math.sin(roll)
+
+    def turn(apart: Array) -> Array:
+        across, down = apart
+        return np.array([way * (across * cosine + down * sine), across * sine - down * cosine])
+
+    return turn
+
+
+def _foot(marks: Marks, at: dict[str, Array]) -> tuple[float, float]:
+    """Where the perpendicular from the elbow meets the line of pull [px]."""
+    if "pull" in at:
+        along = at["pull"] - at["grip"]
+    else:
+        turn = _upright(marks, at, 0.0)
+        plumb = np.array([[turn(np.array([1.0, 0.0]))[1], turn(np.array([0.0, 1.0]))[1]]])
+        along = -plumb[0]  # the picture's way that is straight down in the room
+    along = along / max(float(np.linalg.norm(along)), 1e-9)
+    foot = at["grip"] + along * float((at["elbow"] - at["grip"]) @ along)
+    return float(foot[0]), float(foot[1])
+
+
+def _from_hanging(apart: Array) -> float:
+    """Angle from straight down, + forward [degrees]."""
+    return math.degrees(math.atan2(apart[0], -apart[1]))
+
+
+def _wrapped(angle: float) -> float:
+    return (angle + 180) % 360 - 180
+
+
+def _over_the_top(angle: float) -> float:
+    wrapped = _wrapped(angle)
+    return wrapped if wrapped > OVER_THE_TOP else wrapped + 360
+
+
+def _apart(name: str, one: float, other: float) -> float:
+    """Between two values; angles the short way round."""
+    return _wrapped(one - other) if name in ("elbow", "upper_arm", "trunk", "shoulder") else one - other
+
+
+def all_read(readings: tuple[PictureReading | None, ...]) -> tuple[PictureReading, ...]:
+    """The pictures that could be read.
+
+    Raises
+    ------
+    BadInputError
+        When there is none.
+    """
+    found = tuple(one for one in readings if one is not None)
+    if not found:
+        raise BadInputError("marks", "too few", "shoulder, elbow and grip marked on at least one picture")
+    return found
