@@ -20,6 +20,7 @@ PAGES = (
     "/documents/variant/own-steep-pad-palms-in", "/board?target=calf",
     "/claims", "/claims/lower_bench_longer", "/claims/new?more=chin-up&less=pull-up-palms-away",
     "/published", "/variants/booklet?with=chin-up",
+    "/measure", "/measure/file", "/measure/device", "/measure/pictures",
     "/sketch?item=chin-up", "/sketch/ask?deck=3", "/sketch/room?deck=3",
 )  # fmt: skip
 

@@ -10,7 +10,7 @@ import zlib
 
 import numpy as np
 import pytest
-from PIL import Image
+from PIL import Image, ImageFile
 
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.uploads import LARGEST, MOST_SIDE, upright
@@ -89,7 +89,10 @@ HOSTILE = {
 
 
 @pytest.mark.parametrize("name", HOSTILE)
-def test_what_is_no_photograph_is_refused_with_what_would_be(name: str) -> None:
+def test_what_is_no_photograph_is_refused_with_what_would_be(
+    name: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(ImageFile, "LOAD_TRUNCATED_IMAGES", True)  # as printing asks for
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
     with pytest.raises(BadInputError) as refused:
         upright(HOSTILE[name], "picture 2")

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import io
+import threading
 import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageFile, ImageOps, UnidentifiedImageError
 
 from curve_rank.errors import BadInputError
 
@@ -18,6 +21,8 @@ MOST_PIXELS = {"JPEG": 64_000_000, "PNG": 24_000_000, "WEBP": 24_000_000}
 LEAST_SIDE, MOST_SIDE = 80, 2000
 """The shorter side that can still be marked, and the longer side that is kept [px]."""
 QUALITY = 86
+_LOADING = threading.Lock()
+"""One picture is opened at a time: together they would need several times the memory."""
 
 
 @dataclass(frozen=True)
@@ -43,7 +48,7 @@ def upright(data: bytes, name: str = "picture") -> Upright:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")  # our own limits are lower, and what is damaged is refused
-            with Image.open(io.BytesIO(data), formats=FORMATS) as opened:
+            with _whole_only(), Image.open(io.BytesIO(data), formats=FORMATS) as opened:
                 return _made(opened, name)
     except (UnidentifiedImageError, Image.DecompressionBombError) as error:
         raise BadInputError(name, "no picture", right) from error
@@ -51,6 +56,17 @@ def upright(data: bytes, name: str = "picture") -> Upright:
         raise
     except Exception as error:  # damaged bytes make decoders raise whatever they like
         raise BadInputError(name, "does not open", f"{right}, whole ({error})") from error
+
+
+@contextmanager
+def _whole_only() -> Iterator[None]:
+    """Refuse what is cut off, whoever has asked in this process that it be taken as it is."""
+    with _LOADING:
+        before, ImageFile.LOAD_TRUNCATED_IMAGES = ImageFile.LOAD_TRUNCATED_IMAGES, False
+        try:
+            yield
+        finally:
+            ImageFile.LOAD_TRUNCATED_IMAGES = before
 
 
 def _made(opened: Image.Image, name: str) -> Upright:

@@ -33,8 +33,8 @@ UNKNOWN_TILT = 3.0
 """Standard deviation of a camera's tilt where neither floor nor plumb line is marked [degrees]."""
 NUDGE = 0.25
 """By which marks are moved to see what hangs on them [px]."""
-BACKWARDS = -15.0
-"""An elbow that reads less bends the wrong way: the lifter faces the other side [degrees]."""
+BACKWARDS = 5.0
+"""An elbow that is past straight by more, and surely so, faces the other side [degrees]."""
 OVER_THE_TOP = -100.0
 """An upper arm that reads further back has come over the top [degrees]."""
 
@@ -204,7 +204,7 @@ def _read(
     assert elbow is not None
     assert upper_arm is not None
     problems = []
-    if elbow.value < BACKWARDS:
+    if elbow.value < -max(BACKWARDS, 2 * elbow.error):
         problems.append("the elbow bends backwards here: does the lifter face the other way?")
     forward, up = told("pulley_forward"), told("pulley_up")
     return PictureReading(

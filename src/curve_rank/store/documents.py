@@ -21,6 +21,7 @@ from sqlalchemy.orm import Session
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import validate_fault, validate_variant
+from curve_rank.catalogue.profiles import MachineProfile, validate_profile
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
 from curve_rank.rating.claims import Claim, validate_claim
@@ -42,6 +43,7 @@ READERS: dict[str, Callable[..., BaseModel]] = {
     "lens": validate_lens,
     "fault": validate_fault,
     "claim": validate_claim,
+    "profile": validate_profile,
 }
 """Per kind of document, what turns plain data into it."""
 
@@ -103,6 +105,12 @@ def own_faults(session: Session, viewer: Viewer) -> dict[str, OwnFault]:
 def own_claims(session: Session, viewer: Viewer) -> dict[str, Claim]:
     """The viewer's own claims that can be read and have not been removed, by slug, oldest first."""
     return {row.slug: cast(Claim, content) for row, content in _readable(session, viewer, "claim")}
+
+
+def own_profiles(session: Session, viewer: Viewer) -> dict[str, MachineProfile]:
+    """The viewer's machine profiles that can be read and have not been removed, by slug, oldest first."""
+    found = _readable(session, viewer, "profile")
+    return {row.slug: cast(MachineProfile, content) for row, content in found}
 
 
 def unreadable(session: Session, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:

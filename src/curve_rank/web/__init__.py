@@ -12,6 +12,7 @@ from werkzeug.routing import IntegerConverter
 
 from curve_rank import __version__
 from curve_rank.background.booklets import Booklets
+from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
@@ -74,6 +75,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         searches=Searches(patience=FORGOTTEN_AFTER),
         claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
         booklets=Booklets(patience=FORGOTTEN_AFTER),
+        captures=Captures(),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber

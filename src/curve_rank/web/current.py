@@ -13,6 +13,7 @@ from flask import current_app, g
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.background.booklets import Booklets
+from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.background.searches import Searches
@@ -48,6 +49,7 @@ class Desk:
     searches: Searches
     claims: ClaimRuns
     booklets: Booklets
+    captures: Captures
 
 
 def desk() -> Desk:

@@ -48,6 +48,12 @@ def _own(error: CurveRankError) -> Response:
     return _answer(status, message, field=error.field, kept=status in (BUSY, UNAVAILABLE))
 
 
+ADDRESSED = frozenset(
+    ("variant", "claim", "profile", "link", "published page", "sketch", "capture", "pictures", "picture")
+)
+"""What has an address of its own: one that is not there is a page that is not there."""
+
+
 def status_of(error: CurveRankError) -> int:
     """The HTTP status that goes with one of our own errors."""
     match error:
@@ -61,7 +67,7 @@ def status_of(error: CurveRankError) -> int:
             return 403
         case PostureError() | LoadError():
             return 422
-        case UnknownNameError(field="variant" | "claim" | "link" | "published page" | "sketch"):
+        case UnknownNameError(field=field) if field in ADDRESSED:
             return 404
         case _:
             return 400

@@ -20,6 +20,7 @@ POLICY = "; ".join(
         "script-src 'self'",
         "style-src 'self'",
         "img-src 'self' data:",
+        "media-src blob:",  # a clip that never leaves the browser
         "font-src 'self'",
         "connect-src 'self'",
         "form-action 'self'",

@@ -2,6 +2,7 @@
 
 from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
+from curve_rank.store.tables.measurements import CapturePart, CaptureRow, PictureRow, PictureSet
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
 from curve_rank.store.tables.publications import Publication
 from curve_rank.store.tables.questions import SavedQuestion
@@ -11,11 +12,15 @@ from curve_rank.store.tables.verdicts import VerdictRow
 __all__ = [
     "Base",
     "BodyRow",
+    "CapturePart",
+    "CaptureRow",
     "CoachClient",
     "Document",
     "DocumentVersion",
     "Person",
     "PersonRole",
+    "PictureRow",
+    "PictureSet",
     "Publication",
     "Room",
     "SavedQuestion",

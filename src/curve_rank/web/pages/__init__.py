@@ -14,6 +14,7 @@ PAGES = (
     "compare",
     "faults",
     "heads",
+    "measure",
     "variants",
     "documents",
     "schools",
@@ -59,6 +60,7 @@ ROOMS = (
             Place("Compare", "compare.show"),
             Place("Variants", "variants.index"),
             Place("Heads", "heads.index"),
+            Place("Measure", "measure.show"),
         ),
     ),
     Room(

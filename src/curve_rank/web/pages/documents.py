@@ -21,7 +21,13 @@ from curve_rank.web.forms import NumberForm, TextForm
 
 blueprint = Blueprint("documents", __name__, url_prefix="/documents/<kind>/<slug>")
 
-LISTS = {"variant": "variants.index", "lens": "schools.show", "fault": "faults.show", "claim": "claims.show"}
+LISTS = {
+    "variant": "variants.index",
+    "lens": "schools.show",
+    "fault": "faults.show",
+    "claim": "claims.show",
+    "profile": "measure.show",
+}
 """Per kind, the page that lists its documents."""
 
 

@@ -1,0 +1,222 @@
+"""Captures: a device listened to live, zeroed, calibrated and swept; and the profile that comes of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from curve_rank.background.captures import TITLES, Capture, Rows, calibrated, folded, profile_lists
+from curve_rank.catalogue.profiles import validate_profile
+from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.figures.profile import profile_picture
+from curve_rank.figures.svg import svg
+from curve_rank.measure.sweeps import Swept
+from curve_rank.rating.targets import known
+from curve_rank.store import captures, documents
+from curve_rank.store.captures import KeptCapture
+from curve_rank.web import current, notices
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms.measuring import DeviceForm, LiveQuery, PhaseForm, ProfileForm
+from curve_rank.web.problems import status_of
+
+KIND = "profile"
+FORGOTTEN_AFTER = 120.0
+"""A capture that no page looks at for so long ends [s]."""
+
+
+@dataclass(frozen=True)
+class CaptureView:
+    """A capture that has ended, and what its sweeps fold into; or why they do not."""
+
+    kept: KeptCapture
+    rows: Rows
+    swept: Swept | None
+    problem: str = ""
+
+    @property
+    def picture(self) -> Markup:
+        """The profile over its samples."""
+        assert self.swept is not None
+        found = calibrated(self.rows, self.kept.weight, self.kept.lever)
+        swept = self.rows.of("sweep")
+        torque = (swept.counts - found.zero) * found.torque_per_count
+        return Markup(svg(profile_picture(self.swept.profile, (swept.angle.tolist(), torque.tolist()))))
+
+
+def register(blueprint: Blueprint) -> None:
+    """The routes."""
+    for rule, name, view, methods in (
+        ("/device", "device", device, ["GET"]),
+        ("/device", "capture_begin", begin, ["POST"]),
+        ("/captures/<row:number>", "capture", show, ["GET"]),
+        ("/captures/<row:number>.csv", "capture_rows", raw, ["GET"]),
+        ("/captures/<row:number>/live.json", "capture_live", live, ["GET"]),
+        ("/captures/<row:number>/phase", "capture_phase", phase, ["POST"]),
+        ("/captures/<row:number>/stop", "capture_stop", stop, ["POST"]),
+        ("/captures/<row:number>/keep", "capture_keep", keep, ["POST"]),
+        ("/captures/<row:number>/remove", "capture_remove", remove, ["POST"]),
+    ):
+        blueprint.add_url_rule(rule, name, allowed(*TEACHING)(view), methods=methods)
+
+
+def device() -> ResponseReturnValue:
+    """Choose a device."""
+    return _device_page(DeviceForm())
+
+
+def begin() -> ResponseReturnValue:
+    """Connect to a device, and begin a capture."""
+    form, desk, viewer = DeviceForm.read(request.form), current.desk(), current.viewer()
+    number = 0
+    try:
+        known("device", form.device, dict.fromkeys(desk.settings.device_addresses))
+        with current.writing() as session:
+            number = captures.begin(session, viewer, name=form.name or "Capture", device=form.device)
+
+        def keep_rows(rows: str) -> None:
+            with desk.store.writing() as session:
+                captures.add_part(session, viewer.person, number, rows)
+
+        desk.captures.start(
+            viewer.person, number, lambda: Capture(form.device, keep_rows, forgotten_after=FORGOTTEN_AFTER)
+        )
+    except CurveRankError as error:
+        if number:
+            with current.writing() as session:
+                captures.remove(session, viewer, number)
+        return _device_page(form, str(error)), status_of(error)
+    return redirect(url_for("measure.capture", number=number), 303)
+
+
+def show(number: int) -> ResponseReturnValue:
+    """A capture: live while it is under way, then what it folds into."""
+    return _page(number, ProfileForm())
+
+
+def live(number: int) -> ResponseReturnValue:
+    """How it goes, and the points since those that the page has."""
+    captures.one(current.session(), current.viewer(), number)
+    under_way = _under_way(number)
+    if under_way is None:
+        return jsonify({"state": "ended", "points": [], "total": 0})
+    return jsonify(under_way.live(LiveQuery.read(request.args).since))
+
+
+def phase(number: int) -> ResponseReturnValue:
+    """Read the zero, the known weight, or sweeps from now on."""
+    captures.one(current.session(), current.viewer(), number)
+    form, under_way = PhaseForm.read(request.form), _under_way(number)
+    if under_way is None:
+        raise BadInputError("capture", "ended", "one that is under way; begin another")
+    under_way.begin(form.phase, form.weight, form.lever)
+    return redirect(url_for("measure.capture", number=number), 303)
+
+
+def stop(number: int) -> ResponseReturnValue:
+    """End it."""
+    captures.one(current.session(), current.viewer(), number)
+    under_way = _under_way(number)
+    if under_way is not None:
+        under_way.stop()
+        _note(number, under_way)
+    return redirect(url_for("measure.capture", number=number), 303)
+
+
+def keep(number: int) -> ResponseReturnValue:
+    """Keep what it folds into as a machine's profile."""
+    form = ProfileForm.read(request.form)
+    try:
+        view = _view(number)
+        if view.swept is None:
+            raise BadInputError("capture", "no profile", view.problem)
+        if form.stack is None:
+            raise BadInputError("stack", "nothing", "the stack it was measured with, in kg")
+        lists = profile_lists(view.swept.profile)
+        lifts = 1.0 if form.group == "flexors" else -1.0
+        made = validate_profile(
+            lists
+            | {
+                "name": form.name or "profile",
+                "group": form.group,
+                "measured": "capture",
+                "stack_kg": form.stack,
+                "friction": [lifts * f for f in lists["friction"]],
+                "noise_nm": round(view.swept.profile.noise, 4),
+                "samples": view.swept.profile.samples,
+            }
+        )
+        with current.writing() as session:
+            slug = documents.save_new(session, current.viewer(), KIND, made, name=form.name)
+    except BadInputError as error:
+        return _page(number, form, str(error)), status_of(error)
+    return redirect(url_for("measure.profile", slug=slug), 303)
+
+
+def raw(number: int) -> ResponseReturnValue:
+    """Every sample as it came."""
+    text = captures.rows_text(current.session(), current.viewer(), number)
+    response = Response(f"{TITLES}\n{text}", mimetype="text/csv")
+    response.headers["Content-Disposition"] = f'attachment; filename="capture-{number}.csv"'
+    return response
+
+
+def remove(number: int) -> ResponseReturnValue:
+    """Delete a capture with its samples."""
+    under_way = _under_way(number)
+    if under_way is not None:
+        under_way.stop()
+    with current.writing() as session:
+        name = captures.remove(session, current.viewer(), number)
+    notices.tell(f"“{name}” and its samples are deleted. Profiles made from it stay.")
+    return redirect(url_for("measure.show"), 303)
+
+
+def _under_way(number: int) -> Capture | None:
+    return current.desk().captures.find(current.viewer().person, number)
+
+
+def _note(number: int, capture: Capture) -> None:
+    counted = {name: getattr(capture.stream, name) for name in ("samples", "lost", "garbled", "doubled")}
+    with current.writing() as session:
+        captures.note(
+            session,
+            current.viewer(),
+            number,
+            weight=capture.weight,
+            lever=capture.lever,
+            counts=counted | {"reconnected": capture.reconnected},
+        )
+
+
+def _view(number: int) -> CaptureView:
+    session, viewer = current.session(), current.viewer()
+    found = captures.one(session, viewer, number)
+    rows = Rows.read(captures.rows_text(session, viewer, number))
+    try:
+        return CaptureView(found, rows, folded(rows, calibrated(rows, found.weight, found.lever)))
+    except BadInputError as error:
+        return CaptureView(found, rows, None, str(error))
+
+
+def _page(number: int, form: ProfileForm, problem: str = "") -> str:
+    found = captures.one(current.session(), current.viewer(), number)
+    under_way = _under_way(number)
+    if under_way is not None and under_way.state != "ended":
+        return render_template(
+            "pages/measure/capture.html", kept=found, live=under_way.live(0), capture=under_way
+        )
+    if under_way is not None and not found.counts:
+        _note(number, under_way)
+    return render_template("pages/measure/captured.html", view=_view(number), form=form, problem=problem)
+
+
+def _device_page(form: DeviceForm, problem: str = "") -> str:
+    return render_template(
+        "pages/measure/device.html",
+        devices=current.desk().settings.device_addresses,
+        form=form,
+        problem=problem,
+    )

@@ -1,0 +1,166 @@
+"""A profile from a file: which column is which, what is wrong in which row, mended in place, and kept."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from flask import Blueprint, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from curve_rank.catalogue.profiles import MachineProfile, validate_profile
+from curve_rank.errors import BadInputError
+from curve_rank.figures.profile import profile_picture
+from curve_rank.figures.svg import svg
+from curve_rank.measure.columns import (
+    UNITS,
+    Choice,
+    RowProblem,
+    Samples,
+    Sheet,
+    guess,
+    read_sheet,
+    samples,
+    sheet_text,
+    with_cells,
+)
+from curve_rank.measure.profile import INTERVAL, Profile, fold
+from curve_rank.store import documents
+from curve_rank.web import current
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms.measuring import FileForm, ProfileForm, mended_cells
+
+LARGEST = 2 * 1024 * 1024
+"""The largest file that a page takes [bytes]; the shell takes larger ones."""
+KIND = "profile"
+SHOWN, MENDED_AT_ONCE = 8, 40
+"""Rows that are previewed, and bad rows that can be mended at once."""
+
+
+@dataclass(frozen=True)
+class FileView:
+    """A file as it was read so far."""
+
+    form: FileForm
+    keeping: ProfileForm
+    sheet: Sheet | None = None
+    choice: Choice | None = None
+    found: Samples | None = None
+    profile: Profile | None = None
+    problem: str = ""
+
+    @property
+    def text(self) -> str:
+        """The sheet, mended so far."""
+        return sheet_text(self.sheet) if self.sheet else self.form.text
+
+    @property
+    def bad(self) -> tuple[tuple[RowProblem, tuple[str, ...]], ...]:
+        """Bad rows with their cells, as many as can be mended at once."""
+        if self.sheet is None or self.found is None:
+            return ()
+        shown = self.found.problems[:MENDED_AT_ONCE]
+        return tuple((problem, self._padded(problem.row)) for problem in shown)
+
+    @property
+    def picture(self) -> Markup:
+        """The profile over its samples."""
+        assert self.profile is not None
+        assert self.found is not None
+        spots = (self.found.angle.tolist(), self.found.torque.tolist())
+        return Markup(svg(profile_picture(self.profile, spots)))
+
+    def _padded(self, row: int) -> tuple[str, ...]:
+        assert self.sheet is not None
+        width = len(self.sheet.titles)
+        return (*self.sheet.rows[row - 2], *[""] * width)[:width]
+
+
+def register(blueprint: Blueprint) -> None:
+    """The routes."""
+    blueprint.add_url_rule("/file", "file", allowed(*TEACHING)(begin))
+    blueprint.add_url_rule(
+        "/file", "read_file", allowed(*TEACHING, upload=2 * LARGEST)(read), methods=["POST"]
+    )
+
+
+def begin() -> ResponseReturnValue:
+    """Choose a file."""
+    return _page(FileView(FileForm(), ProfileForm()))
+
+
+def read() -> ResponseReturnValue:
+    """What a file holds, by the columns chosen so far; and keep it when that is asked."""
+    form, keeping = FileForm.read(request.form), ProfileForm()
+    view = FileView(form, keeping)
+    try:
+        keeping = ProfileForm.read(request.form)
+        view = _read(form, keeping)
+        if form.do == "keep" and view.profile is not None and not view.problem:
+            with current.writing() as session:
+                made = _document(view.profile, keeping)
+                slug = documents.save_new(session, current.viewer(), KIND, made, name=keeping.name)
+            return redirect(url_for("measure.profile", slug=slug), 303)
+    except BadInputError as error:
+        view = FileView(form, keeping, view.sheet, view.choice, view.found, view.profile, str(error))
+    refused = view.problem and (form.do == "keep" or view.sheet is None)
+    return _page(view), 400 if refused else 200
+
+
+def _read(form: FileForm, keeping: ProfileForm) -> FileView:
+    """As far as the file can be read; what keeps it from being a profile is the view's problem."""
+    file = request.files.get("file")
+    text = _text_of(file.read(LARGEST + 1)) if file is not None and file.filename else form.text
+    if not text.strip():
+        raise BadInputError("file", "nothing was chosen", "a text file with a row for each sample")
+    sheet = with_cells(read_sheet(text), mended_cells(request.form))
+    choice = form.choice(guess(sheet))
+    view = FileView(form, keeping, sheet, choice)
+    try:
+        found = samples(sheet, choice)
+        view = FileView(form, keeping, sheet, choice, found)
+        profile = fold(found.angle, found.torque)
+        view = FileView(form, keeping, sheet, choice, found, profile)
+        if form.do == "keep" and found.problems and not form.good_only:
+            count = len(found.problems)
+            raise BadInputError("rows", f"{count} cannot be read", "mend them, or tick that they be left out")
+    except BadInputError as error:
+        return FileView(form, keeping, sheet, choice, view.found, view.profile, str(error))
+    return view
+
+
+def _text_of(data: bytes) -> str:
+    if len(data) > LARGEST:
+        largest = f"at most {LARGEST // 2**20} MB here; `curve-rank measure csv` takes 20 MB"
+        raise BadInputError("file", f"over {LARGEST // 2**20} MB", largest)
+    for encoding in ("utf-8-sig", "utf-16") if data[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig",):
+        try:
+            return data.decode(encoding)
+        except UnicodeDecodeError:
+            continue
+    raise BadInputError("file", "no text", "a text file in UTF-8, as “CSV UTF-8” is saved")
+
+
+def _document(profile: Profile, keeping: ProfileForm) -> MachineProfile:
+    if keeping.stack is None:
+        raise BadInputError("stack", "nothing", "the stack it was measured with, in kg")
+    data = {
+        "name": keeping.name or "profile",
+        "group": keeping.group,
+        "measured": "file",
+        "stack_kg": keeping.stack,
+        "noise_nm": round(profile.noise, 4),
+        "samples": profile.samples,
+    } | {name: getattr(profile, name).round(4).tolist() for name in ("angle", "torque", "low", "high")}
+    return validate_profile(data)
+
+
+def _page(view: FileView) -> str:
+    return render_template(
+        "pages/measure/file.html",
+        view=view,
+        units=UNITS,
+        shown=SHOWN,
+        interval=INTERVAL,
+        most_mended=MENDED_AT_ONCE,
+    )
