@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import get_args
 
 import pytest
-from scripts.write_schema import schema_text
+from scripts.write_schema import SCHEMAS, schema_text
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed
@@ -70,8 +70,9 @@ def test_every_fault_of_every_variant_can_be_modelled(variant) -> None:  # type:
     assert all(f != variant for f in faulty)
 
 
-def test_the_published_schema_is_the_one_in_use() -> None:
-    assert (ROOT / "docs" / "variant-1.schema.json").read_text(encoding="utf-8") == schema_text()
+@pytest.mark.parametrize("name", SCHEMAS)
+def test_the_published_schemas_are_those_in_use(name: str) -> None:
+    assert (ROOT / "docs" / name).read_text(encoding="utf-8") == schema_text(name)
 
 
 def test_a_document_survives_a_round_trip() -> None:

@@ -31,6 +31,7 @@ from curve_rank.cli.options import (
     read_text,
     say_errors,
 )
+from curve_rank.cli.publish import publish_command
 from curve_rank.cli.serving import demo, serve
 from curve_rank.cli.study import (
     atlas_command,
@@ -246,6 +247,7 @@ for more in (
     export_command,
     import_command,
     handout_command,
+    publish_command,
     measure,
     device_command,
     capture_command,

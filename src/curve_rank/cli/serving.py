@@ -5,13 +5,20 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from curve_rank.cli.options import data_option, say_errors
+from curve_rank.cli.publish import HERE, publish_page
 from curve_rank.settings import Settings, read_settings
 
+if TYPE_CHECKING:
+    from flask import Flask
+
+    from curve_rank.store.database import Store
+
+PUBLISHED_RANKING = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=incline_bench"
 DEMO_FOLDER = Path("instance/demo")
 OPEN = """\
 WARNING: there is no sign-in yet. Whoever reaches %s sees and changes everything here.
@@ -44,6 +51,18 @@ def demo(host: str, port: int, data: Path | None) -> None:
     _serve(host, port, settings if named else read_settings(data=DEMO_FOLDER), with_demo=True)
 
 
+def _publish_ranking(app: Flask, store: Store, at: str) -> None:
+    """Give the demo a published ranking, where nothing was published yet."""
+    from curve_rank.store.publications import published
+    from curve_rank.store.viewers import local_educator
+
+    with store.reading() as session:
+        viewer = local_educator(session)
+        if viewer is None or published(session, viewer):
+            return
+    publish_page(app, PUBLISHED_RANKING, at)
+
+
 def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
     from curve_rank.store.demo import fill_demo
     from curve_rank.web import create_app
@@ -66,6 +85,7 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
             for drawing in kept.draws.warm(kept.modeller):
                 click.echo("Drawing arms for the default body; kept for the next start.")
                 drawing.wait()
+            _publish_ranking(app, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
         else:
             threading.Thread(target=kept.draws.warm, args=(kept.modeller,), daemon=True).start()
         run(app, host, port, tell)

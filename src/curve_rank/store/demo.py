@@ -8,7 +8,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from curve_rank.catalogue.changes import changed
-from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.catalogue.library import built_in, find_variant, validate_fault
+from curve_rank.catalogue.profiles import validate_profile
 from curve_rank.catalogue.schema import Change
 from curve_rank.rating.claims import validate_claim
 from curve_rank.rating.lenses import validate_lens
@@ -99,6 +100,25 @@ CLAIMS: tuple[dict[str, Any], ...] = (
         "notes": "Count complaints at the desk over one block.",
     },
 )
+FAULT: dict[str, Any] = {
+    "name": "leans back for the last inch",
+    "cue": "Ribs down: if it needs the lean, it was too heavy.",
+    "variant": "standing-barbell-curl",
+    "changes": [{"field": "path.-1.trunk_pitch", "set": -10}],
+}
+PROFILE: dict[str, Any] = {
+    "name": "Pad machine by the hayloft stairs",
+    "group": "flexors",
+    "measured": "capture",
+    "stack_kg": 25,
+    "angle": [8, 20, 32, 44, 56, 68, 80, 92, 104, 116, 128, 138],
+    "torque": [31.2, 35.9, 41.6, 47.8, 53.9, 59.2, 63.0, 64.7, 63.8, 60.4, 55.1, 50.2],
+    "low": [30.5, 35.4, 41.1, 47.3, 53.4, 58.7, 62.5, 64.1, 63.3, 59.8, 54.5, 49.3],
+    "high": [31.9, 36.4, 42.1, 48.3, 54.4, 59.7, 63.5, 65.3, 64.3, 61.0, 55.7, 51.1],
+    "friction": [1.8, 1.8, 1.8, 1.9, 1.9, 1.9, 1.9, 2.0, 2.0, 2.0, 2.1, 2.1],
+    "noise_nm": 0.9,
+    "samples": 2380,
+}
 QUESTIONS = (
     ("Long head, hayloft kit", "target=biceps_long&lens=long_length&with=dumbbell&with=cable"),
     ("Triceps for sore elbows", "target=extensors&lens=all_round&spare=elbow"),
@@ -138,6 +158,10 @@ def fill_demo(store: Store) -> None:
         save_new(session, viewer, "lens", validate_lens(LENS), name=LENS["name"])
         for claim in CLAIMS:
             save_new(session, viewer, "claim", validate_claim(claim), name=claim["name"])
+        save_new(
+            session, viewer, "fault", validate_fault(FAULT), name=FAULT["name"], made_from=FAULT["variant"]
+        )
+        save_new(session, viewer, "profile", validate_profile(PROFILE), name=PROFILE["name"])
         for name, source, settings in OWN:
             changes = tuple(Change(field=field, set=value) for field, value in settings)
             variant_made = changed(find_variant(source, built_in()), changes)

@@ -6,8 +6,10 @@ import io
 import json
 import re
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
+import jsonschema
 import pypdfium2
 import pytest
 from flask import Flask
@@ -15,6 +17,7 @@ from flask.testing import FlaskClient
 
 from curve_rank.rating.modelling import Modeller
 
+SCHEMA = Path(__file__).parents[3] / "docs" / "bundle-1.schema.json"
 COMPARED = "/compare/publish?with=own-steep-pad-palms-in&with=chin-up"
 PAGES = (
     "/board/publish?target=biceps_long&with=dumbbell",
@@ -111,9 +114,10 @@ def test_a_bundle_goes_into_an_empty_installation_with_equal_rankings_and_verdic
     other = create_app(Settings(data=tmp_path_factory.mktemp("empty")), modeller=KEPT)
     other.config["WTF_CSRF_ENABLED"] = False
     empty = other.test_client()
+    jsonschema.validate(json.loads(text), json.loads(SCHEMA.read_text(encoding="utf-8")))
     page = looked_at(empty, text.encode())
     keys = re.findall(r'name="take" value="([^"]+)" checked', page)
-    assert len(keys) == len(json.loads(text)["items"]) == 6
+    assert len(keys) == len(json.loads(text)["items"]) == 8
     assert empty.post("/published/bundle/take", data={"text": text, "take": keys}).status_code == 303
     assert bundle_of(empty) == bundle_of(client)
     for asked in (
@@ -126,7 +130,7 @@ def test_a_bundle_goes_into_an_empty_installation_with_equal_rankings_and_verdic
         assert here == there
     again = looked_at(empty, text.encode())
     assert "checked" not in re.sub(r"form-check-input", "", again)
-    assert again.count("the same as here") == 6
+    assert again.count("the same as here") == 8
     assert empty.post("/published/bundle/take", data={"text": text, "take": keys}).status_code == 400
     assert bundle_of(empty) == bundle_of(client)
 
