@@ -198,6 +198,18 @@ def quizzes(models: Iterable[VariantModel], seed: int, most: int = 60) -> list[Q
     return found
 
 
+def quiz_of(key: str, models: Mapping[str, VariantModel]) -> Quiz | None:
+    """A quick question again by its key; None where it is none, or has no clear answer any more."""
+    kind, *named = key.split(" ")
+    if kind == "stretched" and len(named) == 2 and all(one in models for one in named):
+        return stretched_quiz(models[named[0]], models[named[1]])
+    if kind == "longer" and len(named) == 3 and named[0] in models:
+        heads = targets()[models[named[0]].variant.group].heads
+        if all(head in heads for head in named[1:]):
+            return longer_quiz(models[named[0]], named[1], named[2])
+    return None
+
+
 def due(attempts: Sequence[Attempt], now: datetime) -> list[str]:
     """Keys that are to be asked again by now, the longest overdue first."""
     return [key for when, key in sorted((at, key) for key, at in _next(attempts).items()) if when <= now]

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import html
 import re
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from flask.testing import FlaskClient
@@ -52,3 +54,29 @@ def test_a_deck_asks_the_same_again_and_tells_right_from_wrong(client: FlaskClie
     room = client.get("/sketch/room?deck=5&card=2").text
     assert re.findall("<h1>(.*?)</h1>", page)[0] in room
     assert room.count('data-right="1"') == 1
+
+
+def test_a_question_answered_wrong_comes_back_after_a_while(
+    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = client.get("/sketch/ask?deck=5&card=2").text
+    asked = re.findall("<h1>(.*?)</h1>", page)[0]
+    told = [client.post("/sketch/ask", data={"deck": 5, "card": 2, "answer": n}).text for n in (0, 1)]
+    wrong = 0 if "No: " in told[0] else 1
+    client.post("/sketch/ask", data={"deck": 5, "card": 2, "answer": wrong})
+    assert "item" not in client.get("/sketch/ask/next?deck=5&card=3").location
+    later = datetime.now(UTC).replace(tzinfo=None) + timedelta(minutes=3)
+    monkeypatch.setattr("curve_rank.web.pages.sketch.now", lambda: later)
+    back = client.get("/sketch/ask/next?deck=5&card=3").location
+    assert "item=" in back
+    again = client.get(back).text
+    assert asked in again
+    key = html.unescape(re.findall('name="item" value="([^"]+)"', again)[0])
+    answered = client.post("/sketch/ask", data={"deck": 5, "card": 3, "item": key, "answer": 1 - wrong}).text
+    assert "<b>Right.</b>" in answered
+    assert "card=3" in re.findall('data-next href="([^"]+)"', answered)[0]
+    assert "My points by family" in answered
+    monkeypatch.setattr("curve_rank.web.pages.sketch.now", lambda: later + timedelta(minutes=3))
+    assert "item" not in client.get("/sketch/ask/next?deck=5&card=3").location
+    for bad in ("nothing", "longer chin-up biceps_long nose", "stretched chin-up"):
+        assert client.get("/sketch/ask", query_string={"item": bad}).status_code == 400

@@ -20,7 +20,18 @@ from curve_rank.figures.sketched import sketched
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.sketch import PLACES, Judged, Quiz, family_scores, judge, next_draw, quizzes, why_there
+from curve_rank.rating.sketch import (
+    PLACES,
+    Judged,
+    Quiz,
+    due,
+    family_scores,
+    judge,
+    next_draw,
+    quiz_of,
+    quizzes,
+    why_there,
+)
 from curve_rank.rating.targets import known, long_head
 from curve_rank.store import sketches
 from curve_rank.store.sketches import Answered
@@ -31,7 +42,7 @@ from curve_rank.web.forms.teaching import SketchForm, SketchQuery
 
 blueprint = Blueprint("sketch", __name__)
 
-DRAW = ("draw",)
+DRAW, QUICK = ("draw",), ("stretched", "longer")
 LEVEL = 0.5
 """Where a sketch begins: level."""
 TELLING = ("fig-lever", "fig-muscle", "fig-lever-text", "fig-pivot")
@@ -118,9 +129,23 @@ def drawn(number: int) -> ResponseReturnValue:
 @blueprint.get("/sketch/ask")
 @allowed(*TEACHING)
 def ask() -> ResponseReturnValue:
-    """A quick question."""
-    deck, card, quiz = _card(SketchQuery.read(request.args))
+    """A quick question: one that is due again by its key, or the next of a deck."""
+    query = SketchQuery.read(request.args)
+    if not query.deck and not query.item:
+        return next_question()
+    deck, card, quiz = _card(query)
     return render_template("pages/sketch/ask.html", quiz=quiz, deck=deck, card=card, strips=(), chosen=None)
+
+
+@blueprint.get("/sketch/ask/next")
+@allowed(*TEACHING)
+def next_question() -> ResponseReturnValue:
+    """To what was answered wrong a while ago, else to the deck's next card."""
+    query, pool = SketchQuery.read(request.args), _pool()
+    deck, card = query.deck or int(time.time()) % 100_000 + 1, query.card
+    tried = sketches.attempts(current.session(), current.viewer(), QUICK)
+    again = next((key for key in due(tried, now()) if quiz_of(key, pool)), None)
+    return redirect(url_for("sketch.ask", deck=deck, card=card, item=again), 303)
 
 
 @blueprint.post("/sketch/ask")
@@ -128,7 +153,7 @@ def ask() -> ResponseReturnValue:
 def answer() -> ResponseReturnValue:
     """Take the answer to a quick question, and say what is right."""
     form = SketchForm.read(request.form)
-    deck, card, quiz = _card(SketchQuery(deck=form.deck, card=form.card))
+    deck, card, quiz = _card(SketchQuery(deck=form.deck, card=form.card, item=form.item))
     if form.answer not in (0, 1):
         raise BadInputError("answer", form.answer, "0 for the first, 1 for the second")
     with current.writing() as session:
@@ -137,8 +162,10 @@ def answer() -> ResponseReturnValue:
             answer=form.answer, points=100.0 if form.answer == quiz.right else 0.0,
         )  # fmt: skip
     return render_template(
-        "pages/sketch/ask.html", quiz=quiz, deck=deck, card=card, strips=_strips(quiz), chosen=form.answer
-    )
+        "pages/sketch/ask.html",
+        quiz=quiz, deck=deck, card=card, strips=_strips(quiz), chosen=form.answer,
+        again=bool(form.item), scores=_scores(),
+    )  # fmt: skip
 
 
 @blueprint.get("/sketch/room")
@@ -160,9 +187,17 @@ def _pool() -> dict[str, VariantModel]:
 
 
 def _card(query: SketchQuery) -> tuple[int, int, Quiz]:
-    """A deck's number, a place in it, and the question there; a deck is the same for its number."""
-    deck = query.deck or int(time.time()) % 100_000 + 1
-    cards = quizzes(_pool().values(), deck)
+    """A deck's number, a place in it, and the question there; a deck is the same for its number.
+
+    A question that is named by its key stands in the place of the deck's.
+    """
+    deck, pool = query.deck or int(time.time()) % 100_000 + 1, _pool()
+    if query.item:
+        named = quiz_of(query.item, pool)
+        if named is None:
+            raise BadInputError("item", query.item, "a question that can still be asked")
+        return deck, query.card, named
+    cards = quizzes(pool.values(), deck)
     return deck, query.card % len(cards), cards[query.card % len(cards)]
 
 
@@ -178,8 +213,8 @@ def _answered(number: int, kind: str) -> Answered:
 
 
 def _scores() -> list[tuple[str, float]]:
-    """Points by family, the weakest first."""
-    tried = sketches.attempts(current.session(), current.viewer(), DRAW)
+    """Points by family, of sketches and quick questions alike, the weakest first."""
+    tried = sketches.attempts(current.session(), current.viewer(), (*DRAW, *QUICK))
     names = words.families()
     return sorted(
         ((names[key], points) for key, points in family_scores(tried).items()), key=lambda one: one[1]
