@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import shutil
 import tempfile
 import threading
@@ -10,8 +11,10 @@ from pathlib import Path
 
 from flask import Flask
 from playwright.sync_api import sync_playwright
+from tests.photographs import KNOWN, Scene, as_jpeg
 from waitress.server import create_server
 
+from curve_rank.cli.publish import publish_page
 from curve_rank.settings import Settings
 from curve_rank.store.demo import fill_demo
 from curve_rank.web import create_app
@@ -24,6 +27,11 @@ PHONE = (390, 844)
 COMPARED = "/compare?with=standing-dumbbell-curl&with=reclined-60-dumbbell-curl&with=pad-45-dumbbell-curl"
 STEPS = "/compare/one-thing/standing-dumbbell-curl?field=path.0.elbow&from=0&to=70&step=10"
 DRAWN = "/board?target=biceps_long&lens=long_length"
+PICTURES = (
+    Scene(elbow=12, upper_arm=6, tilt=3),
+    Scene(elbow=72, upper_arm=20, tilt=3),
+    Scene(elbow=124, upper_arm=36, tilt=3),
+)
 VIEWS = (
     # name, address, size, colours, what to click first
     ("board", BOARD, DESK, "light", None),
@@ -31,16 +39,16 @@ VIEWS = (
     ("board-row-open", "/board?target=triceps_long", DESK, "light", ".rows li:nth-child(2) summary"),
     ("bench", "/bench/reclined-60-dumbbell-curl?set=posture.trunk_pitch%3D-50", DESK, "light", None),
     ("bench-dark", "/bench/rope-press-down?frame=whole", DESK, "dark", None),
-    ("bench-hand-path", "/bench/chin-up", DESK, "light", None),
     ("compare", COMPARED, (1280, 1150), "light", None),
     ("one-thing", STEPS, DESK, "light", None),
     ("heads", "/heads/biceps_long", (1280, 1080), "light", None),
     ("variants", "/variants", DESK, "light", None),
     ("variant", "/variants/reclined-60-dumbbell-curl", (1280, 1900), "light", None),
-    ("variant-dark", "/variants/dip-upright", DESK, "dark", None),
     ("loads", "/loads?for=4&variant=standing-dumbbell-curl&load=12", DESK, "light", None),
     ("schools", "/schools", DESK, "light", None),
     ("claims", "/claims", DESK, "light", None),
+    ("measure", "/measure/pictures/1?plan=standing-dumbbell-curl", (1280, 1500), "light", '[data-show="1"]'),
+    ("published", "/published", DESK, "light", None),
     ("sketch", "/sketch?item=pad-45-dumbbell-curl", DESK, "light", ".sketch-form .go"),
     ("evidence", "/evidence", DESK, "light", None),
     ("sources", "/sources", DESK, "light", None),
@@ -58,6 +66,26 @@ def _wait_for_draws(app: Flask, address: str) -> None:
         time.sleep(0.5)
 
 
+def _measure_and_publish(app: Flask) -> None:
+    """A set of marked pictures, and two published pages."""
+    app.config["WTF_CSRF_ENABLED"] = False
+    client = app.test_client()
+    files = [(io.BytesIO(as_jpeg(scene.image(noise=5))), "picture.jpg") for scene in PICTURES]
+    client.post(
+        "/measure/pictures",
+        data={"name": "Standing curl, Tuesday group", "pictures": files},
+        content_type="multipart/form-data",
+    )
+    marks: dict[str, object] = {"known_cm": KNOWN, "known_error_cm": 0.5}
+    for n, scene in enumerate(PICTURES):
+        for name, at in scene.marks.items():
+            marks |= {f"{n}-{name}-{axis}": f"{value:.1f}" for axis, value in zip("xy", at, strict=True)}
+    client.post("/measure/pictures/1/marks", data=marks)
+    app.config["WTF_CSRF_ENABLED"] = True
+    for page in ("/variants/chin-up", "/board?target=biceps_long&with=dumbbell"):
+        publish_page(app, page)
+
+
 def main() -> None:
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
         app = create_app(Settings(data=Path(data)))
@@ -69,6 +97,7 @@ def main() -> None:
         path = shutil.which("chromium") or shutil.which("chromium-browser")
         browser = playwright.chromium.launch(executable_path=path, args=["--no-sandbox", "--disable-gpu"])
         _wait_for_draws(app, DRAWN)
+        _measure_and_publish(app)
         for name, address, (width, height), colours, click in VIEWS:
             page = browser.new_page(
                 viewport={"width": width, "height": height},

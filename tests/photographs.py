@@ -81,7 +81,7 @@ class Scene:
                 half = thick * width / 2
                 pen.ellipse((x - half, y - half, x + half, y + half), fill=colour)
 
-        knee, foot = (self.seen(np.array(p)) for p in ((4.0, 42.0), (-2.0, 4.0)))
+        knee, foot = (self.seen(np.array(p)) for p in ((3.0, 40.0), (0.0, -2.0)))
         pen.line([at["hip"], knee, foot], fill=(58, 62, 74), width=13 * width, joint="curve")
         limb("hip", "shoulder", 22, (92, 108, 120))
         neck = np.array(at["shoulder"]) + (np.array(at["shoulder"]) - np.array(at["hip"])) * 0.4

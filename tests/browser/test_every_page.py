@@ -21,6 +21,7 @@ PAGES = (
     "/claims", "/claims/lower_bench_longer", "/claims/new?more=chin-up&less=pull-up-palms-away",
     "/published", "/variants/booklet?with=chin-up",
     "/measure", "/measure/file", "/measure/device", "/measure/pictures",
+    "/measure/profile/own-pad-machine-by-the-hayloft-stairs",
     "/sketch?item=chin-up", "/sketch/ask?deck=3", "/sketch/room?deck=3",
 )  # fmt: skip
 
