@@ -111,7 +111,7 @@ def jpeg(session: Session, viewer: Viewer, picture: int) -> bytes:
         select(PictureRow.jpeg).where(PictureRow.owner_id == viewer.person, PictureRow.id == picture)
     )
     if found is None:
-        raise UnknownNameError("picture", picture, "one of your own")
+        raise UnknownNameError("photograph", picture, "one of your own")
     return found
 
 

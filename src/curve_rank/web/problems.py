@@ -49,7 +49,7 @@ def _own(error: CurveRankError) -> Response:
 
 
 ADDRESSED = frozenset(
-    ("variant", "claim", "profile", "link", "published page", "sketch", "capture", "pictures", "picture")
+    ("variant", "claim", "profile", "link", "published page", "sketch", "capture", "pictures", "photograph")
 )
 """What has an address of its own: one that is not there is a page that is not there."""
 

@@ -168,6 +168,27 @@ def test_a_capture_is_zeroed_calibrated_swept_folded_and_kept(
     assert client.get(kept.location).status_code == 200
 
 
+def test_a_capture_outlives_the_server_that_listened(
+    make_app: Callable[..., Flask], device: DeviceServer
+) -> None:
+    app = make_app(devices=f"127.0.0.1:{device.port}")
+    client = app.test_client()
+    begun = client.post("/measure/device", data={"device": f"127.0.0.1:{device.port}", "name": "Cut short"})
+    capture = desk_of(app).captures.find(1, int(begun.location.rpartition("/")[2]))
+    assert capture is not None
+    for phase in ("empty", "weight"):
+        client.post(f"{begun.location}/phase", data={"phase": phase, "weight": "10", "lever": "0.3"})
+        assert capture.wait(10, lambda c: c.phase is None)
+    client.post(f"{begun.location}/phase", data={"phase": "sweep"})
+    capture.wait(2.5, lambda c: c.state == "ended")
+    # Another server over the same data knows nothing of the thread, only what was handed on by then.
+    other = make_app(devices=f"127.0.0.1:{device.port}").test_client()
+    assert "taken out" in other.get(begun.location).text
+    assert other.get(f"{begun.location}/live.json").get_json()["state"] == "ended"
+    assert other.post(f"{begun.location}/phase", data={"phase": "sweep"}).status_code == 400
+    capture.stop()
+
+
 def test_only_named_devices_are_connected_to(client: FlaskClient) -> None:
     answer = client.post("/measure/device", data={"device": "127.0.0.1:22", "name": "x"})
     assert answer.status_code == 400

@@ -112,6 +112,7 @@ def phase(number: int) -> ResponseReturnValue:
     if under_way is None:
         raise BadInputError("capture", "ended", "one that is under way; begin another")
     under_way.begin(form.phase, form.weight, form.lever)
+    _note(number, under_way)  # the weight is kept whatever happens to this server
     return redirect(url_for("measure.capture", number=number), 303)
 
 
@@ -178,8 +179,12 @@ def _under_way(number: int) -> Capture | None:
     return current.desk().captures.find(current.viewer().person, number)
 
 
-def _note(number: int, capture: Capture) -> None:
+def _counted(capture: Capture) -> dict[str, int]:
     counted = {name: getattr(capture.stream, name) for name in ("samples", "lost", "garbled", "doubled")}
+    return counted | {"reconnected": capture.reconnected}
+
+
+def _note(number: int, capture: Capture) -> None:
     with current.writing() as session:
         captures.note(
             session,
@@ -187,7 +192,7 @@ def _note(number: int, capture: Capture) -> None:
             number,
             weight=capture.weight,
             lever=capture.lever,
-            counts=counted | {"reconnected": capture.reconnected},
+            counts=_counted(capture),
         )
 
 
@@ -208,7 +213,7 @@ def _page(number: int, form: ProfileForm, problem: str = "") -> str:
         return render_template(
             "pages/measure/capture.html", kept=found, live=under_way.live(0), capture=under_way
         )
-    if under_way is not None and not found.counts:
+    if under_way is not None and found.counts != _counted(under_way):
         _note(number, under_way)
     return render_template("pages/measure/captured.html", view=_view(number), form=form, problem=problem)
 
