@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from curve_rank.cli.options import data_option, say_errors
-from curve_rank.cli.publish import whole_app
+from curve_rank.cli.publish import HERE, whole_app
 from curve_rank.errors import BadInputError
 from curve_rank.settings import read_settings
 
@@ -22,7 +22,7 @@ def handout_command(variants: tuple[str, ...], paper: str, out: Path, data: Path
     """Print VARIANTS to a PDF: one on a page of its own, several behind a page of contents."""
     from curve_rank.web.pages.variants.booklet import handouts
 
-    with whole_app(read_settings(data=data)) as app, app.test_request_context():
+    with whole_app(read_settings(data=data)) as app, app.test_request_context(base_url=HERE):
         made = handouts(variants, paper)
     try:
         out.write_bytes(made)

@@ -68,6 +68,19 @@ def test_a_booklet_is_drawn_with_contents_that_name_the_right_pages(client: Flas
     assert booklet.get_metadata_value("Title") == "3 set-ups"
 
 
+@pytest.mark.parametrize("paper", ["a4", "letter"])
+@pytest.mark.parametrize("variant", ["reclined-60-dumbbell-curl", "bench-press-narrow"])
+def test_a_handout_is_one_page_with_its_sources_and_a_way_back(
+    client: FlaskClient, variant: str, paper: str
+) -> None:
+    document = pypdfium2.PdfDocument(client.get(f"/variants/{variant}.pdf?paper={paper}").data)
+    assert len(document) == 1
+    text = " ".join(document[0].get_textpage().get_text_bounded().split())
+    assert f"http://localhost/variants/{variant}" in text.replace(" ", "")
+    assert "Crowninshield and others 1981" in text
+    assert "Take care" in text
+
+
 TOO_MANY = [v.id for v in built_in()[:41]]
 
 

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
+from typing import Any
 
-from flask import Response, jsonify, render_template, request
+import segno
+from flask import Response, jsonify, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.background.booklets import BookletRun
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, UnknownNameError
@@ -16,6 +20,8 @@ from curve_rank.figures.curves import curves
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import ByColour, svg
 from curve_rank.rating.targets import known
+from curve_rank.store.tables import now
+from curve_rank.store.verdicts import Stamp
 from curve_rank.web import current, files
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import HandoutQuery
@@ -24,6 +30,8 @@ from curve_rank.web.problems import status_of
 
 MOST = 40
 """Variants in one booklet."""
+YEAR = re.compile(r"^(\w+) [A-Z]+(,| et al)?.*? ?\((\d{4})\)", re.MULTILINE)
+"""First name, whether there are more, and year of a publication."""
 PAPERS = {"a4": "A4", "letter": "letter"}
 
 
@@ -100,20 +108,34 @@ def _asked(query: HandoutQuery) -> tuple[tuple[Variant, ...], str]:
 
 
 def _page_of(view: HandoutView, paper: str, template: str = "variant") -> str:
-    paint = ByColour("light")
+    paint, link = ByColour("light"), url_for("variants.show", variant_id=view.variant.id, _external=True)
     return render_template(
         f"print/{template}.html",
         view=view,
         paper=paper,
+        in_booklet=template != "variant",
         strip=svg(strip(view.modelled, view.target, "large"), paint),
         figures={name: svg(shown, paint) for name, shown in view.figures(whole=False).items()},
         curves=svg(curves(view.modelled).picture, paint),
+        link=link,
+        code=Markup(segno.make(link, error="m").svg_inline(scale=2, border=0)),
+        **_made(),
     )
+
+
+def _made() -> dict[str, Any]:
+    """When it is printed, by which model, and after whom."""
+    found = YEAR.findall("\n".join(dict(parameter_set().sources).values()))
+    return {
+        "printed_at": now().strftime("%-d %b %Y"),
+        "stamp": Stamp.of(""),
+        "citations": [f"{first}{' and others' if more else ''} {year}" for first, more, year in found],
+    }
 
 
 def _booklet_of(views: Sequence[HandoutView], paper: str) -> str:
     parts = [(view, Markup(_page_of(view, paper, "handout"))) for view in views]
-    return render_template("print/booklet.html", parts=parts, paper=paper)
+    return render_template("print/booklet.html", parts=parts, paper=paper, **_made())
 
 
 def _run() -> BookletRun:
