@@ -9,8 +9,7 @@ export const search = () => ({
 
   async begin(event) {
     const form = event.target;
-    this.problem = "";
-    this.going = true;
+    [this.problem, this.going, this.run] = ["", true, null];
     const bench = new URLSearchParams(location.search);
     const query = new URLSearchParams(new FormData(form));
     for (const name of ["set", "fault", "for", "reps"]) for (const value of bench.getAll(name)) query.append(name, value);
@@ -19,6 +18,7 @@ export const search = () => ({
       const token = document.querySelector('meta[name="csrf"]').content;
       let told = await this.told(fetch(`${form.action}?${query}`, { method: "POST", headers: { "X-CSRFToken": token, Accept: "application/json" } }));
       this.run = told.run;
+      if (!this.going) await this.cancel(); // stopped before it had a name
       while (this.going && told.state === "running") {
         await new Promise((soon) => setTimeout(soon, LOOK));
         told = await this.told(fetch(`${this.$root.dataset.run}?${query}&run=${this.run}`, { headers: { Accept: "application/json" } }));
@@ -40,6 +40,9 @@ export const search = () => ({
   },
   async stop() {
     this.going = false;
+    if (this.run) await this.cancel();
+  },
+  async cancel() {
     const token = document.querySelector('meta[name="csrf"]').content;
     await fetch(`${this.$root.dataset.stop}?${this.query}&run=${this.run}`, { method: "POST", headers: { "X-CSRFToken": token } });
   },
