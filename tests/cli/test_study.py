@@ -100,3 +100,17 @@ def test_claims_tell_their_verdicts_and_bundles_go_from_one_folder_to_another(
     assert run_json("import", file, "--replace", "--data", there)["taken"] == 0
     for bad in (("import", str(tmp_path)), ("import", file, "--only", "x"), ("export", "--out", "/no/where")):
         assert run(*bad, "--data", there).exit_code == 2
+
+
+def test_a_set_is_chosen_from_a_shell(demo_folder: Path) -> None:
+    asked = ("choose", "--targets", "biceps_long,triceps_long", "--with", "dumbbell,cable", "--at-most", "4")
+    view = run_json(*asked)
+    assert view["optimal"] is True
+    assert 1 <= len(view["picks"]) <= 4
+    assert all({"variant", "why", "swaps"} <= pick.keys() for pick in view["picks"])
+    assert isinstance(view["uncovered"], list)
+    assert view["picks"][0]["variant"] in run(*asked).output
+    client = run_json(*asked, "--client", "4", "--data", str(demo_folder), "--spare", "elbow")
+    assert client["picks"] != view["picks"] or client["minutes"] == view["minutes"]
+    for bad in (("--at-most", "0"), ("--targets", "nose"), ("--client", "1"), ("--pin", "nothing")):
+        assert run("choose", *bad).exit_code == 2, bad

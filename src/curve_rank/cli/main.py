@@ -13,6 +13,7 @@ from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
 from curve_rank.cli.bundles import export_command, import_command
 from curve_rank.cli.capture import capture_command, device_command
+from curve_rank.cli.choose import choose_command
 from curve_rank.cli.claims import claims_command
 from curve_rank.cli.draws import drawn_certainty, make_fixed_draws, pair_of
 from curve_rank.cli.handout import handout_command
@@ -244,6 +245,7 @@ for more in (
     improve_command,
     atlas_command,
     claims_command,
+    choose_command,
     export_command,
     import_command,
     handout_command,

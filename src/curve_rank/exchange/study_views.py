@@ -7,6 +7,8 @@ from typing import Any
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.atlas import Atlas
 from curve_rank.exchange.json_views import rounded, row, spread
+from curve_rank.practice.coverage import Cell
+from curve_rank.practice.sets import SetAnswer
 from curve_rank.rating.claim_words import parameter_words, turn_words
 from curve_rank.rating.claims import Claim
 from curve_rank.rating.compare import ComparedReading, Comparison, OnlyHere
@@ -35,6 +37,47 @@ def comparison_view(comparison: Comparison) -> dict[str, Any]:
         ],
         "only_here": [[_only(one) for one in column] for column in comparison.only_here],
     }
+
+
+def set_view(answer: SetAnswer) -> dict[str, Any]:
+    """A chosen set: picks with reasons and swaps, what is covered by which, and what is not and why."""
+    covered, cells = answer.coverage.covered, answer.coverage.cells
+    return {
+        "targets": [target.key for target in answer.question.targets],
+        "lens": answer.question.lens.key,
+        "optimal": answer.optimal,
+        "minutes": rounded(answer.minutes, 1),
+        "picks": [
+            {
+                "variant": pick.variant.id,
+                "name": pick.variant.name,
+                "target": pick.target.key,
+                "score": spread(pick.row.spread, 2),
+                "load_kg": spread(pick.row.load, 2),
+                "minutes": rounded(pick.minutes, 1),
+                "why": pick.why,
+                "covers": [_cell(cell) for cell in pick.covers],
+                "swaps": [
+                    {"variant": one.variant.id, "cells": one.cells, "score": rounded(one.score, 2)}
+                    for one in pick.swaps
+                ],
+            }
+            for pick in answer.picks
+        ],
+        "coverage": [
+            _cell(cell)
+            | {
+                "placed": rounded(float(answer.coverage.placed[:, n].max(initial=0.0)), 4),
+                "by": [p.variant.id for p, has in zip(answer.picks, covered[:, n], strict=True) if has],
+            }
+            for n, cell in enumerate(cells)
+        ],
+        "uncovered": [_cell(one.cell) | {"why": one.why} for one in answer.uncovered],
+    }
+
+
+def _cell(cell: Cell) -> dict[str, str]:
+    return {"head": cell.head, "length": cell.length}
 
 
 def _reading(one: ComparedReading) -> dict[str, Any]:

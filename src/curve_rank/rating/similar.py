@@ -36,7 +36,7 @@ def neighbours(
 ) -> tuple[Neighbour, ...]:
     """The variants of the same group whose effort and head lengths run most alike along the rep."""
     group = _same_group(modelled, others)
-    mine, *curves = (modeller.derived(m, "curve", partial(_curve, m)) for m in (modelled, *group))
+    mine, *curves = (curve_of(m, modeller) for m in (modelled, *group))
     found = [
         Neighbour(other, float(np.sqrt(((mine - curve) ** 2).mean())))
         for other, curve in zip(group, curves, strict=True)
@@ -57,6 +57,11 @@ def complements(
         head, length = np.unravel_index(int(gain.argmax()), gain.shape)
         found.append(Complement(other, float(gain.sum()), heads[int(head)], LENGTHS[int(length)]))
     return tuple(sorted(found, key=lambda c: (-c.gain, c.modelled.variant.name))[:most])
+
+
+def curve_of(modelled: VariantModel, modeller: Modeller) -> Array:
+    """Effort over its own peak, and the counted heads' lengths, along the rep: (1 + heads, samples) [1]."""
+    return modeller.derived(modelled, "curve", partial(_curve, modelled))
 
 
 def placed(modelled: VariantModel) -> Array:

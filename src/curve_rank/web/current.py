@@ -38,6 +38,14 @@ AT_ONCE = 0.8
 MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
+class StillDrawingError(Exception):
+    """The draws that a page stands on are being made."""
+
+    def __init__(self, run: DrawRun) -> None:
+        super().__init__(run.key)
+        self.run = run
+
+
 @dataclass(frozen=True)
 class Desk:
     """What the application keeps between requests."""
@@ -184,6 +192,20 @@ def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Rea
             if (run.wait(LOOK) and run.state != "finished") or time.monotonic() - asked > PATIENCE:
                 break
     return fixed_draws(variants, body, effort, modeller())
+
+
+def drawn_soon(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+    """The fixed draws of variants, where they are made soon enough for somebody to wait.
+
+    Raises
+    ------
+    StillDrawingError
+        Where they are not: the page then tells how far they are, and looks again.
+    """
+    run = drawing(tuple(dict.fromkeys(variants)), body, effort)
+    if run is not None and not run.wait(AT_ONCE):
+        raise StillDrawingError(run)
+    return drawn(variants, body, effort)
 
 
 def draw_outside_requests(body: Body, effort: float) -> Draw:

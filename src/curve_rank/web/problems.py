@@ -18,6 +18,7 @@ from curve_rank.errors import (
     UnavailableError,
     UnknownNameError,
 )
+from curve_rank.web import current
 from curve_rank.web.access import NotSignedInError
 
 log = logging.getLogger(__name__)
@@ -32,7 +33,13 @@ def register(app: Flask) -> None:
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(CSRFError, _csrf)
+    app.register_error_handler(current.StillDrawingError, _still_drawing)
     app.register_error_handler(Exception, _unforeseen)
+
+
+def _still_drawing(still: current.StillDrawingError) -> str:
+    """Not a problem, only not yet: how far the draws are; the page looks again by itself."""
+    return render_template("pages/drawing.html", run=still.run)
 
 
 def wants_json() -> bool:

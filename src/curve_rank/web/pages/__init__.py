@@ -22,6 +22,7 @@ PAGES = (
     "evidence",
     "published",
     "sketch",
+    "sets",
     "loads",
     "sources",
     "guide",
@@ -74,7 +75,7 @@ ROOMS = (
             Place("Published", "published.show"),
         ),
     ),
-    Room("Coach", (Place("Loads", "loads.show"),)),
+    Room("Coach", (Place("Sets", "sets.show"), Place("Loads", "loads.show"))),
 )
 FOOTER = (
     Place("Sources", "sources.show"),

@@ -12,7 +12,6 @@ from flask.typing import ResponseReturnValue
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
-from curve_rank.background.draws import DrawRun
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.study_views import price_view
@@ -28,14 +27,6 @@ from curve_rank.web.forms import FaultsQuery
 from curve_rank.web.question import Client, client_for
 
 blueprint = Blueprint("faults", __name__)
-
-
-class StillDrawingError(Exception):
-    """The draws that the prices stand on are being made."""
-
-    def __init__(self, run: DrawRun) -> None:
-        super().__init__(run.key)
-        self.run = run
 
 
 @dataclass(frozen=True)
@@ -63,11 +54,8 @@ class FaultsView:
 @blueprint.get("/faults")
 @allowed(*TEACHING)
 def show() -> ResponseReturnValue:
-    """The page; while its draws are made, how far they are."""
-    try:
-        view = _view(_at_once)
-    except StillDrawingError as still:
-        return render_template("pages/faults/drawing.html", run=still.run)
+    """The page."""
+    view = _view(current.drawn_soon)
     session, viewer = current.session(), current.viewer()
     return render_template(
         "pages/faults/faults.html",
@@ -86,14 +74,6 @@ def show() -> ResponseReturnValue:
 def data() -> ResponseReturnValue:
     """The page's data."""
     return jsonify([price_view(price) for price in _view(current.drawn).prices])
-
-
-def _at_once(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
-    """The draws of variants, where they are made soon enough for somebody to wait."""
-    run = current.drawing(tuple(dict.fromkeys(variants)), body, effort)
-    if run is not None and not run.wait(current.AT_ONCE):
-        raise StillDrawingError(run)
-    return current.drawn(variants, body, effort)
 
 
 def _view(draw: Callable[[tuple[Variant, ...], Body, float], tuple[Readings, ...]]) -> FaultsView:

@@ -1,6 +1,7 @@
 // The board asks again whenever the sentence changes; the address is always the question.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import { certainty } from "../parts/certainty.js";
+import "../parts/folds.js";
 
 const form = document.getElementById("question");
 const answer = document.getElementById("answer");
@@ -94,17 +95,6 @@ answer.addEventListener("toggle", async (event) => {
   }
 }, true);
 
-const folds = () => document.querySelectorAll("#question details[open], .fold[open]");
-document.addEventListener("keydown", (event) => {
-  if (event.key !== "Escape") return;
-  for (const open of folds()) {
-    open.open = false;
-    open.querySelector("summary").focus();
-  }
-});
-document.addEventListener("click", (event) => {
-  for (const open of folds()) if (!open.contains(event.target)) open.open = false;
-});
 addEventListener("popstate", () => location.reload());
 
 // While the draws are made that an answer stands on: how far they are, then the answer.

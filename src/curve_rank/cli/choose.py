@@ -1,0 +1,95 @@
+"""`curve-rank choose`: the fewest set-ups that cover what is asked, from a shell."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from curve_rank.cli.options import (
+    body_from,
+    body_option,
+    data_option,
+    everything,
+    json_option,
+    listed,
+    modeller_for,
+    print_json,
+    say_errors,
+)
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.study_views import set_view
+from curve_rank.practice.choose_set import Wishes
+from curve_rank.practice.sets import choose_for, set_question
+from curve_rank.rating.draws import fixed_draws
+from curve_rank.rating.targets import known
+from curve_rank.settings import read_settings
+from curve_rank.store import people
+from curve_rank.store.database import open_store
+from curve_rank.store.viewers import local_educator
+
+
+@click.command(name="choose")
+@click.option("--targets", "keys", default="biceps_long,triceps_long", show_default=True, metavar="LIST")
+@click.option("--lens", default="long_length", show_default=True, help="What the score is by.")
+@click.option("--with", "equipment", default="", metavar="LIST", help="Equipment to hand; else anything.")
+@click.option("--spare", default="", metavar="LIST", help="Joints to spare.")
+@click.option("--minutes", type=float, help="In which the whole set is done.")
+@click.option("--at-most", type=int, default=5, show_default=True, help="Exercises.")
+@click.option("--heavy", is_flag=True, help="With one heavy basic lift.")
+@click.option("--brachialis", is_flag=True, help="With something for the brachialis.")
+@click.option("--pin", default="", metavar="LIST", help="Set-ups that must be in it.")
+@click.option("--ban", default="", metavar="LIST", help="Set-ups that must not.")
+@click.option("--client", type=int, help="A client's number: their body, and the joints they spare.")
+@body_option
+@json_option
+@data_option
+@say_errors
+def choose_command(
+    keys: str,
+    lens: str,
+    equipment: str,
+    spare: str,
+    minutes: float | None,
+    at_most: int,
+    heavy: bool,
+    brachialis: bool,
+    pin: str,
+    ban: str,
+    client: int | None,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Choose the fewest set-ups that load every target long and short, scoring best by the lens."""
+    there, modeller, body, sore = everything(data), modeller_for(data), body_from(body_text), listed(spare)
+    if client is not None:
+        if body_text is not None:
+            raise BadInputError("--body", body_text, "left out with --client, who has one")
+        with open_store(read_settings(data=data).data).reading() as session:
+            viewer = local_educator(session)
+            if viewer is None:
+                raise BadInputError("--client", client, "a data folder with people in it")
+            found = people.person(session, viewer, client)
+            body, sore = people.body_of(found), tuple(dict.fromkeys((*sore, *found.bodies[-1].sore_joints)))
+    asked = set_question(
+        listed(keys),
+        known("lens", lens, there.lenses),
+        equipment=listed(equipment),
+        spare=sore,
+        body=body,
+        wishes=Wishes(at_most, minutes, heavy, brachialis, frozenset(listed(pin)), frozenset(listed(ban))),
+    )
+    answer = choose_for(
+        asked,
+        there.variants,
+        modeller,
+        lambda some, whose, effort: fixed_draws(some, whose, effort, modeller),
+    )
+    if as_json:
+        print_json(set_view(answer))
+        return
+    for pick in answer.picks:
+        click.echo(f"{pick.variant.id:36} {pick.minutes:4.0f} min  {pick.why}")
+    for one in answer.uncovered:
+        click.echo(f"not covered: {one.cell.name}: {one.why}")
