@@ -98,6 +98,24 @@ def test_a_capture_that_nobody_looks_at_ends_and_keeps_what_it_has() -> None:
     assert parts
 
 
+def test_samples_that_could_not_be_kept_are_kept_the_next_time() -> None:
+    parts: list[str] = []
+    refused = iter([True, True])
+
+    def keep(rows: str) -> None:
+        if next(refused, False):
+            raise UnavailableError("database", "busy", "a moment of patience")
+        parts.append(rows)
+
+    with served() as server:
+        capture = Capture(f"127.0.0.1:{server.port}", keep)
+        capture.begin("sweep")
+        capture.wait(3.5, lambda one: one.state == "ended")
+        assert capture.state == "listening"
+        capture.stop()
+    np.testing.assert_array_equal(Rows.read("".join(parts)).counter, capture.rows().counter)
+
+
 def test_one_person_has_one_capture_and_all_have_a_bound() -> None:
     with served() as server:
 

@@ -234,7 +234,8 @@ class Capture:
                 self._take(self._heard())
                 if time.monotonic() - kept_at > KEEP_EVERY:
                     kept_at = time.monotonic()
-                    self._hand_on()
+                    with contextlib.suppress(UnavailableError):  # what is busy is tried again next time
+                        self._hand_on()
                 if len(self._columns[0]) >= LONGEST:
                     self.problem = f"it ended by itself after {LONGEST} samples"
                     break
@@ -302,11 +303,11 @@ class Capture:
     def _hand_on(self) -> None:
         """Give what is new to whoever keeps it."""
         new = [column[self._handed :] for column in self._columns]
-        self._handed += len(new[0])
         if len(new[0]):
             self._keep(
                 "".join(f"{PHASES[p]},{n},{ms},{a:g},{c}\n" for p, n, ms, a, c in zip(*new, strict=True))
             )
+            self._handed += len(new[0])
 
 
 class Captures:
