@@ -26,6 +26,7 @@ BOARD = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=cable"
 PHONE = (390, 844)
 COMPARED = "/compare?with=standing-dumbbell-curl&with=reclined-60-dumbbell-curl&with=pad-45-dumbbell-curl"
 STEPS = "/compare/one-thing/standing-dumbbell-curl?field=path.0.elbow&from=0&to=70&step=10"
+SET = "/sets?target=flexors&target=extensors&with=dumbbell&with=cable&with=incline_bench&minutes=45"
 DRAWN = "/board?target=biceps_long&lens=long_length"
 PICTURES = (
     Scene(elbow=12, upper_arm=6, tilt=3),
@@ -52,7 +53,7 @@ VIEWS = (
     ("sketch", "/sketch?item=pad-45-dumbbell-curl", DESK, "light", ".sketch-form .go"),
     ("evidence", "/evidence", DESK, "light", None),
     ("sources", "/sources", DESK, "light", None),
-    ("guide", "/guide", DESK, "light", None),
+    ("sets", SET, (1280, 1080), "light", None),
 )
 
 
