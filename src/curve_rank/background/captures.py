@@ -15,7 +15,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.errors import BadInputError, BusyError, CurveRankError, UnavailableError
-from curve_rank.exchange.device import Device, Sample, Stream, connect
+from curve_rank.exchange.device import Device, LostConnectionError, Sample, Stream, connect
 from curve_rank.measure.profile import Profile
 from curve_rank.measure.sweeps import Calibration, Swept, calibration, fold_sweeps
 
@@ -137,6 +137,12 @@ class Capture:
         return device is not None and device.simulated
 
     @property
+    def counts(self) -> dict[str, int]:
+        """Samples, what was lost, garbled and doubled on the way, and connections that were mended."""
+        counted = {name: getattr(self.stream, name) for name in ("samples", "lost", "garbled", "doubled")}
+        return counted | {"reconnected": self.reconnected}
+
+    @property
     def phase(self) -> Phase | None:
         """What is read now; None while nothing is kept."""
         return self._phase
@@ -202,11 +208,7 @@ class Capture:
             "state": self.state,
             "phase": phase,
             "problem": self.problem,
-            "samples": self.stream.samples,
-            "lost": self.stream.lost,
-            "garbled": self.stream.garbled,
-            "doubled": self.stream.doubled,
-            "reconnected": self.reconnected,
+            **self.counts,
             "angle": round(newest.angle, 1),
             "counts": newest.counts,
             "zeroed": self._has("empty"),
@@ -266,9 +268,7 @@ class Capture:
         assert self._device is not None
         try:
             return self._device.read(LISTEN)
-        except UnavailableError as gone:
-            if gone.value != "gone":
-                raise
+        except LostConnectionError:
             self._device.close()
             self.state = "reconnecting"
         until = time.monotonic() + GIVE_UP

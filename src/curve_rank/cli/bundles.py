@@ -6,12 +6,19 @@ from pathlib import Path
 
 import click
 
-from curve_rank.cli.options import data_option, json_option, modeller_for, print_json, read_text, say_errors
-from curve_rank.errors import BadInputError, UnavailableError
+from curve_rank.cli.options import (
+    data_option,
+    json_option,
+    modeller_for,
+    print_json,
+    read_text,
+    say_errors,
+    shell_viewer,
+)
+from curve_rank.errors import BadInputError
 from curve_rank.exchange.bundles import LARGEST, bundle_text, preview, read_bundle, take_in
 from curve_rank.settings import read_settings
-from curve_rank.store.database import Session, open_store
-from curve_rank.store.viewers import Viewer, local_educator
+from curve_rank.store.database import open_store
 
 
 @click.command(name="export")
@@ -23,7 +30,7 @@ from curve_rank.store.viewers import Viewer, local_educator
 def export_command(out: Path, data: Path | None) -> None:
     """Write variants, lenses, faults and claims of one's own to a bundle."""
     with open_store(read_settings(data=data).data).reading() as session:
-        text = bundle_text(session, _viewer(session))
+        text = bundle_text(session, shell_viewer(session))
     try:
         out.write_text(text, encoding="utf-8")
     except OSError as error:
@@ -51,7 +58,7 @@ def import_command(
         raise BadInputError("--only", ", ".join(sorted(unknown)), "ids of items in the bundle")
     store = open_store(read_settings(data=data).data)
     with store.writing() as session:
-        viewer = _viewer(session)
+        viewer = shell_viewer(session)
         found = preview(session, viewer, bundle, modeller_for(data))
         wanted = [
             one.item
@@ -78,10 +85,3 @@ def import_command(
         why = f" ({row['problem']})" if row["problem"] else ""
         click.echo(f"{row['kind']:8} {row['id']:44} {row['status']}{why}{'  <-' if row['take'] else ''}")
     click.echo(f"{taken} taken in" if not dry_run else f"{len(wanted)} would be taken in")
-
-
-def _viewer(session: Session) -> Viewer:
-    viewer = local_educator(session)
-    if viewer is None:
-        raise UnavailableError("data folder", "without an educator", "one that `serve` or `demo` has made")
-    return viewer

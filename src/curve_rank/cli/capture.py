@@ -83,16 +83,13 @@ def capture_command(
         if out is not None:
             _write(out, parts)
     rows = capture.rows()
-    swept = folded(rows, calibrated(rows, weight, lever))
+    known = calibrated(rows, weight, lever)
+    swept = folded(rows, known)
     lists = profile_lists(swept.profile)
     view: dict[str, Any] = {
-        "samples": capture.stream.samples,
-        "lost": capture.stream.lost,
-        "garbled": capture.stream.garbled,
-        "doubled": capture.stream.doubled,
-        "reconnected": capture.reconnected,
+        **capture.counts,
         "problem": capture.problem,
-        "calibration": asdict(calibrated(rows, weight, lever)),
+        "calibration": asdict(known),
         "interval": INTERVAL,
         "noise_nm": round(swept.profile.noise, 4),
         "drift_nm_per_s": round(swept.profile.drift, 5),
@@ -108,8 +105,7 @@ def capture_command(
     if as_json:
         print_json(view)
         return
-    told = ("samples", "lost", "garbled", "doubled", "reconnected")
-    click.echo(", ".join(f"{view[name]} {name}" for name in told))
+    click.echo(", ".join(f"{count} {name}" for name, count in capture.counts.items()))
     for row in zip(*(lists[name] for name in ("angle", "torque", "low", "high")), strict=True):
         click.echo("{:6.1f}°  {:7.2f} N·m  ({:.2f} to {:.2f})".format(*row))
 

@@ -16,6 +16,7 @@ from curve_rank.cli.options import (
     modeller_for,
     print_json,
     say_errors,
+    shell_viewer,
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import set_view
@@ -26,7 +27,6 @@ from curve_rank.rating.targets import known
 from curve_rank.settings import read_settings
 from curve_rank.store import people
 from curve_rank.store.database import open_store
-from curve_rank.store.viewers import local_educator
 
 
 @click.command(name="choose")
@@ -67,10 +67,7 @@ def choose_command(
         if body_text is not None:
             raise BadInputError("--body", body_text, "left out with --client, who has one")
         with open_store(read_settings(data=data).data).reading() as session:
-            viewer = local_educator(session)
-            if viewer is None:
-                raise BadInputError("--client", client, "a data folder with people in it")
-            found = people.person(session, viewer, client)
+            found = people.person(session, shell_viewer(session), client)
             body, sore = people.body_of(found), tuple(dict.fromkeys((*sore, *found.bodies[-1].sore_joints)))
     asked = set_question(
         listed(keys),

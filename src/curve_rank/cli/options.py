@@ -15,15 +15,15 @@ import click
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.rating.claims import Claim
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
-from curve_rank.store.database import DATABASE, open_store
+from curve_rank.store.database import DATABASE, Session, open_store
 from curve_rank.store.documents import own_claims, own_lenses, own_variants
 from curve_rank.store.shelf import Shelf
-from curve_rank.store.viewers import local_educator
+from curve_rank.store.viewers import Viewer, local_educator
 
 
 def say_errors(command: Callable[..., None]) -> Callable[..., None]:
@@ -70,6 +70,19 @@ def everything(data: Path | None) -> Library:
             lenses() | own_lenses(session, viewer),
             own_claims(session, viewer),
         )
+
+
+def shell_viewer(session: Session) -> Viewer:
+    """Whoever works from a shell: this machine's educator.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    viewer = local_educator(session)
+    if viewer is None:
+        raise UnavailableError("data folder", "without an educator", "one that `serve` or `demo` has made")
+    return viewer
 
 
 def modeller_for(data: Path | None) -> Modeller:

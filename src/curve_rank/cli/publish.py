@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from curve_rank.cli.options import data_option, json_option, print_json, say_errors
-from curve_rank.errors import BadInputError, UnavailableError
+from curve_rank.cli.options import data_option, json_option, print_json, say_errors, shell_viewer
+from curve_rank.errors import BadInputError
 from curve_rank.settings import Settings, read_settings
 from curve_rank.store import publications
 
@@ -70,16 +70,12 @@ def publish_command(
     page: str | None, title: str | None, at: str, withdraw: str | None, as_json: bool, data: Path | None
 ) -> None:
     """Freeze PAGE, an address of the application, behind a link; without PAGE, list the links there are."""
-    from curve_rank.store.viewers import local_educator
-
     with whole_app(read_settings(data=data)) as app:
         if page is not None:
             publish_page(app, page, at)
         store = app.extensions["curve_rank"].store
         with store.writing() as session:
-            viewer = local_educator(session)
-            if viewer is None:
-                raise UnavailableError("data folder", "without an educator", "one that `serve` has made")
+            viewer = shell_viewer(session)
             listed = publications.published(session, viewer)
             if page is not None and title:
                 publications.rename(session, viewer, listed[0].id, title)

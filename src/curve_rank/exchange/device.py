@@ -41,6 +41,13 @@ class Sample:
     counts: int
 
 
+class LostConnectionError(UnavailableError):
+    """The device is gone; it may come back."""
+
+    def __init__(self) -> None:
+        super().__init__("device", "gone", "one that stays connected")
+
+
 def checksummed(body: str) -> str:
     """A line of the protocol."""
     return f"{body}*{binascii.crc_hqx(body.encode('ascii', 'replace'), 0xFFFF):04X}\n"
@@ -130,21 +137,21 @@ class Device:
 
         Raises
         ------
-        UnavailableError
+        LostConnectionError
         """
         if self.simulated:
             body = f"P,weight,{weight:g},{lever:g}" if pose == "weight" else f"P,{pose}"
             try:
                 self.connection.sendall(checksummed(body).encode())
             except OSError as error:
-                raise UnavailableError("device", "gone", "one that stays connected") from error
+                raise LostConnectionError from error
 
     def read(self, wait: float) -> list[Sample]:
         """What comes within a time [s].
 
         Raises
         ------
-        UnavailableError
+        LostConnectionError
             When the connection broke.
         """
         try:
@@ -152,9 +159,9 @@ class Device:
                 return []
             data = self.connection.recv(AT_ONCE)
         except (OSError, ValueError) as error:
-            raise UnavailableError("device", "gone", "one that stays connected") from error
+            raise LostConnectionError from error
         if not data:
-            raise UnavailableError("device", "gone", "one that stays connected")
+            raise LostConnectionError
         return self.stream.feed(data)
 
     def close(self) -> None:

@@ -14,7 +14,18 @@ from typing import Any
 import numpy as np
 
 from curve_rank.arm.arrays import Array
-from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, line, true_minus
+from curve_rank.figures.shapes import (
+    Circle,
+    Group,
+    Label,
+    Path,
+    Picture,
+    Rect,
+    Shape,
+    kept_apart,
+    line,
+    true_minus,
+)
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 
@@ -215,9 +226,7 @@ def panel_shapes(
 def _names(panel: Panel, right: float) -> list[Shape]:
     """Each curve's name beside its end, pushed apart where they would stand on each other."""
     ends = sorted((down[-1], s.name) for s, down in panel.keyed())
-    at: list[float] = []
-    for y, _ in ends:
-        at.append(max(y, at[-1] + LINE_SPACE) if at else y)
+    at = kept_apart([y for y, _ in ends], LINE_SPACE)
     over = max(0.0, at[-1] - (panel.top + PANEL - 4))
     return [Label("curve-name", right + 6, y - over + 4, name) for y, (_, name) in zip(at, ends, strict=True)]
 

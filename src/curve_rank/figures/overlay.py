@@ -12,7 +12,18 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.figures.curves import nice_ticks
-from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Shape, line, scale_line, true_minus
+from curve_rank.figures.shapes import (
+    Circle,
+    Group,
+    Label,
+    Path,
+    Picture,
+    Shape,
+    kept_apart,
+    line,
+    scale_line,
+    true_minus,
+)
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target
 
@@ -133,9 +144,8 @@ def _letters(points: list[list[tuple[float, float]]]) -> list[Shape]:
     ends = sorted(
         (along[-1][1], along[-1][0], letter) for letter, along in zip(LETTERS, points, strict=False)
     )
-    shapes: list[Shape] = []
-    last = -LETTER_SPACE
-    for y, x, letter in ends:
-        last = max(y, last + LETTER_SPACE)
-        shapes.append(Label(f"column-text-{letter}", x + 8, last + 4, letter.upper()))
-    return shapes
+    at = kept_apart([y for y, _, _ in ends], LETTER_SPACE)
+    return [
+        Label(f"column-text-{letter}", x + 8, y + 4, letter.upper())
+        for y, (_, x, letter) in zip(at, ends, strict=True)
+    ]

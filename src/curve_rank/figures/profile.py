@@ -8,7 +8,7 @@ import numpy as np
 
 from curve_rank.catalogue.profiles import MachineProfile
 from curve_rank.figures.curves import nice_ticks
-from curve_rank.figures.shapes import Label, Path, Picture, Shape, line, scale_line, true_minus
+from curve_rank.figures.shapes import Label, Path, Picture, Shape, kept_apart, line, scale_line, true_minus
 from curve_rank.measure.profile import Profile
 
 LISTS = ("angle", "torque", "low", "high", "friction")
@@ -78,10 +78,9 @@ def profile_picture(
     for role, name, values in named:
         shapes.append(Path(role, "M" + "L".join(points(values))))
         ends.append((y(values[-1]), name))
-    last = -NAME_SPACE
-    for height, name in sorted(ends):
-        last = max(height, last + NAME_SPACE)
-        shapes.append(Label("curve-name", x(angle[-1]) + 7, last + 4, name))
+    ends.sort()
+    for height, (_, name) in zip(kept_apart([y for y, _ in ends], NAME_SPACE), ends, strict=True):
+        shapes.append(Label("curve-name", x(angle[-1]) + 7, height + 4, name))
     return Picture(
         role="profile",
         width=WIDTH,

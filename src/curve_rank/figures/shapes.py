@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 
@@ -129,3 +130,11 @@ def scale_line(value: float, y: float, left: float, right: float) -> tuple[Path,
         line("curve-axis", left, y, right, y),
         Label("curve-text", left - 5, y + 4, true_minus(f"{value:g}"), "end"),
     )
+
+
+def kept_apart(heights: Sequence[float], space: float) -> list[float]:
+    """Places down the paper from the top on, each pushed below the one before where they would touch."""
+    at: list[float] = []
+    for height in heights:
+        at.append(max(height, at[-1] + space) if at else height)
+    return at

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.optimize import Bounds, LinearConstraint, OptimizeResult, milp
 from scipy.sparse import csr_array, hstack, vstack
 
 from curve_rank.arm.arrays import Array, BoolArray, Index
@@ -83,23 +83,19 @@ class Choice:
     picks : tuple of int
         Places among the candidates.
     covered : array of bool, shape (cells,)
-    score : float
-        Sum over the picks.
     optimal : bool
         Whether it is proven that none is better.
     """
 
     picks: tuple[int, ...]
     covered: BoolArray
-    score: float
-    optimal: bool = True
+    optimal: bool
 
 
 @dataclass(frozen=True)
 class Swap:
     """One pick exchanged for another: what it does to cells covered and to the score."""
 
-    pick: int
     other: int
     cells: int
     score: float
@@ -155,7 +151,7 @@ def swaps(
                 continue
             covered = candidates.covers[[*others, n]].any(axis=0)
             cells = int(covered.sum() - choice.covered.sum())
-            listed.append(Swap(pick, n, cells, float(candidates.scores[n] - candidates.scores[pick])))
+            listed.append(Swap(n, cells, float(candidates.scores[n] - candidates.scores[pick])))
         found[pick] = tuple(
             sorted(listed, key=lambda s: (-s.cells, -s.score, candidates.ids[s.other]))[:most]
         )
@@ -201,27 +197,15 @@ def _solve(candidates: Candidates, wishes: Wishes) -> Choice | None:
     matrix = vstack([hstack([rows, csr_array((rows.shape[0], cells))]), link])
     low = np.concatenate([low, np.zeros(cells)])
     high = np.concatenate([high, np.full(cells, np.inf)])
-    pinned = np.array([one in wishes.pinned for one in candidates.ids])
-    banned = np.array([one in wishes.banned for one in candidates.ids])
-    bounds = Bounds(
-        np.concatenate([pinned.astype(float), np.zeros(cells)]),
-        np.concatenate([(~banned).astype(float), np.ones(cells)]),
-    )
     goals = (
         np.concatenate([np.zeros(count), -np.ones(cells)]),  # cover most
         np.concatenate([np.ones(count), np.zeros(cells)]),  # by fewest
         np.concatenate([-candidates.scores, np.zeros(cells)]),  # scoring best
     )
     whole = np.concatenate([np.ones(count, dtype=int), np.zeros(cells, dtype=int)])
-    optimal, x = True, np.zeros(count)
+    bounds, optimal, x = _may_be(candidates, wishes, cells), True, np.zeros(count)
     for goal in goals:
-        found = milp(
-            goal,
-            constraints=LinearConstraint(matrix, low, high),
-            bounds=bounds,
-            integrality=whole,
-            options={"time_limit": SECONDS, "mip_rel_gap": 0.0},
-        )
+        found = _programme(goal, LinearConstraint(matrix, low, high), bounds, whole)
         if found.x is None:
             return None
         optimal = optimal and found.status == 0
@@ -231,7 +215,7 @@ def _solve(candidates: Candidates, wishes: Wishes) -> Choice | None:
         high = np.append(high, _reached(goal, candidates, x))
     picks = tuple(int(n) for n in np.flatnonzero(x))
     covered = np.asarray(candidates.covers[list(picks)].any(axis=0))
-    return Choice(picks, covered, float(candidates.scores @ x), optimal)
+    return Choice(picks, covered, optimal)
 
 
 def _reached(goal: Array, candidates: Candidates, x: Array) -> float:
@@ -254,17 +238,12 @@ def _limits(candidates: Candidates, wishes: Wishes) -> tuple[csr_array, Array, A
             rows.append(which.astype(float))
             low.append(1.0)
             high.append(np.inf)
-    matrix = csr_array(np.array(rows))
-    cliques = list(_cliques(candidates.alike))
-    if cliques:
-        places = np.concatenate([np.full(len(one), n) for n, one in enumerate(cliques)])
-        members = np.concatenate(cliques)
-        apart = np.zeros((len(cliques), count))
-        apart[places, members] = 1.0
-        matrix = csr_array(vstack([matrix, csr_array(apart)]))
-        low += [0.0] * len(cliques)
-        high += [1.0] * len(cliques)
-    return csr_array(matrix), np.array(low), np.array(high)
+    for members in _cliques(candidates.alike):
+        rows.append(np.zeros(count))
+        rows[-1][members] = 1.0
+        low.append(0.0)
+        high.append(1.0)
+    return csr_array(np.array(rows)), np.array(low), np.array(high)
 
 
 def _cliques(alike: BoolArray) -> Iterable[Index]:
@@ -283,51 +262,48 @@ def _cliques(alike: BoolArray) -> Iterable[Index]:
 
 def _giving_up(candidates: Candidates, wishes: Wishes) -> tuple[str, ...]:
     """The single wishes without which there is a set; the smallest change of a number."""
-    found: list[str] = []
-    for name, without in (
-        ("the heavy basic lift", replace(wishes, heavy=False)),
-        ("something for the brachialis", replace(wishes, brachialis=False)),
-    ):
-        if without != wishes and _solve(candidates, without) is not None:
-            found.append(name)
+    each = np.ones(len(candidates.ids))
+    single = [("the heavy basic lift", replace(wishes, heavy=False))] if wishes.heavy else []
+    if wishes.brachialis:
+        single.append(("something for the brachialis", replace(wishes, brachialis=False)))
     for one in sorted(wishes.pinned):
-        if _solve(candidates, replace(wishes, pinned=wishes.pinned - {one})) is not None:
-            found.append(f"the pinned {one}")
+        single.append((f"the pinned {one}", replace(wishes, pinned=wishes.pinned - {one})))
     for one in sorted(wishes.banned):
-        if _solve(candidates, replace(wishes, banned=wishes.banned - {one})) is not None:
-            found.append(f"the ban of {one}")
-    most = int(rule("choose.most_picks"))
-    fewest = _fewest(candidates, replace(wishes, at_most=most))
+        single.append((f"the ban of {one}", replace(wishes, banned=wishes.banned - {one})))
+    found = [name for name, without in single if _least(candidates, without, each) is not None]
+    fewest = _least(candidates, replace(wishes, at_most=int(rule("choose.most_picks"))), each)
     if fewest is not None and fewest > wishes.at_most:
-        found.append(f"the limit of {wishes.at_most}: {fewest} are enough")
+        found.append(f"the limit of {wishes.at_most}: {fewest:.0f} are enough")
     if wishes.minutes is not None:
-        shortest = _shortest(candidates, replace(wishes, minutes=None))
-        if shortest is not None and shortest > wishes.minutes:
-            found.append(f"the {wishes.minutes:g} minutes: {shortest:.0f} are enough")
+        shortest = _least(candidates, replace(wishes, minutes=None), candidates.minutes)
+        if shortest is not None and np.ceil(shortest - CLOSE) > wishes.minutes:
+            found.append(f"the {wishes.minutes:g} minutes: {np.ceil(shortest - CLOSE):.0f} are enough")
     return tuple(found)
 
 
-def _fewest(candidates: Candidates, wishes: Wishes) -> int | None:
-    """The fewest set-ups that are what was wished."""
-    found = _least(candidates, wishes, np.ones(len(candidates.ids)))
-    return None if found is None else round(found)
-
-
-def _shortest(candidates: Candidates, wishes: Wishes) -> float | None:
-    """The fewest minutes in which a set is what was wished."""
-    found = _least(candidates, wishes, candidates.minutes)
-    return None if found is None else float(np.ceil(found - CLOSE))
-
-
 def _least(candidates: Candidates, wishes: Wishes, costs: Array) -> float | None:
+    """The least sum of costs of a set that is what was wished; None where there is none."""
     rows, low, high = _limits(candidates, wishes)
-    pinned = np.array([one in wishes.pinned for one in candidates.ids], dtype=float)
-    allowed = np.array([one not in wishes.banned for one in candidates.ids], dtype=float)
-    found = milp(
-        costs,
-        constraints=LinearConstraint(rows, low, high),
-        bounds=Bounds(pinned, allowed),
-        integrality=np.ones(len(candidates.ids), dtype=int),
-        options={"time_limit": SECONDS},
+    count = len(candidates.ids)
+    found = _programme(
+        costs, LinearConstraint(rows, low, high), _may_be(candidates, wishes), np.ones(count, int)
     )
     return None if found.x is None else float(costs @ np.round(found.x))
+
+
+def _may_be(candidates: Candidates, wishes: Wishes, cells: int = 0) -> Bounds:
+    """Pinned set-ups are chosen, banned ones never, the others may be; then some cells, which may be."""
+    pinned = [one in wishes.pinned for one in candidates.ids]
+    free = [one not in wishes.banned for one in candidates.ids]
+    return Bounds(np.array(pinned + [False] * cells, float), np.array(free + [True] * cells, float))
+
+
+def _programme(goal: Array, limits: LinearConstraint, bounds: Bounds, whole: Index) -> OptimizeResult:
+    """The least of a goal, proven where the time is enough."""
+    return milp(
+        goal,
+        constraints=limits,
+        bounds=bounds,
+        integrality=whole,
+        options={"time_limit": SECONDS, "mip_rel_gap": 0.0},
+    )

@@ -6,7 +6,7 @@ whole catalogue places there, so that covering does not depend on what happens t
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,6 +14,7 @@ import numpy as np
 from curve_rank.arm.arrays import Array, BoolArray
 from curve_rank.arm.readings import LENGTHS, Readings
 from curve_rank.practice.rules import rule
+from curve_rank.rating.compare import median_tension
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 
@@ -44,10 +45,20 @@ class Coverage:
         Every head of the targets at every length.
     placed : array, shape (set-ups, cells)
         Tension over the best of the catalogue [1].
+    best : array, shape (cells,)
+        That best [of peak force].
     """
 
     cells: tuple[Cell, ...]
     placed: Array
+    best: Array
+
+    def of(self, rows: Sequence[int], heads: Sequence[str] | None = None) -> Coverage:
+        """That of some of the set-ups, in their order; and of some heads alone where they are named."""
+        keep = [n for n, cell in enumerate(self.cells) if heads is None or cell.head in heads]
+        return Coverage(
+            tuple(self.cells[n] for n in keep), self.placed[np.ix_(list(rows), keep)], self.best[keep]
+        )
 
     @property
     def covered(self) -> BoolArray:
@@ -71,52 +82,26 @@ def heads_of(keys: Sequence[str]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(targets()[head].judged.key for head in heads))
 
 
-def coverage(
-    heads: Sequence[str],
-    models: Sequence[VariantModel],
-    drawn: Sequence[Readings],
-    best: Mapping[Cell, float],
-) -> Coverage:
-    """What set-ups place on heads, over the best of the catalogue.
+def coverage(heads: Sequence[str], models: Sequence[VariantModel], drawn: Sequence[Readings]) -> Coverage:
+    """What set-ups place on heads, over the best of them.
+
+    Nothing for heads of the other group, and for long and short of a head that hardly changes length.
 
     Parameters
     ----------
     heads : sequence of str
     models : sequence of VariantModel
+        The whole catalogue.
     drawn : sequence of Readings
         The fixed draws of each, S = (draws,).
-    best : mapping of float
-        Per cell the most that anything places [of peak force].
     """
     cells = cells_of(heads)
-    rows = [
-        [tension / max(best[cell], 1e-9) for cell, tension in zip(cells, placed(heads, m, d), strict=True)]
-        for m, d in zip(models, drawn, strict=True)
-    ]
-    return Coverage(cells, np.array(rows).reshape(len(rows), len(cells)))
-
-
-def best_placed(
-    heads: Sequence[str], models: Sequence[VariantModel], drawn: Sequence[Readings]
-) -> dict[Cell, float]:
-    """Per cell the most that any of some set-ups places [of peak force]."""
-    rows = np.array([placed(heads, m, d) for m, d in zip(models, drawn, strict=True)])
-    most = rows.max(axis=0, initial=0.0) if rows.size else np.zeros(len(heads) * len(LENGTHS))
-    return dict(zip(cells_of(heads), most.tolist(), strict=True))
-
-
-def placed(heads: Sequence[str], modelled: VariantModel, drawn: Readings) -> list[float]:
-    """Medians of each head's tension while long, middling and short, head by head [of peak force].
-
-    Nothing for heads of the other group, and for long and short of a head that hardly changes length.
-    """
-    found: list[float] = []
-    for head in heads:
-        if targets()[head].group != modelled.variant.group:
-            found += [0.0] * len(LENGTHS)
-            continue
-        n = modelled.anatomy.index(head)
-        parts = drawn.long_tension[n], drawn.short_tension[n]
-        middle = np.maximum(0.0, drawn.mean_tension[n] - parts[0] - parts[1])
-        found += [float(np.median(part)) for part in (parts[0], middle, parts[1])]
-    return found
+    tension = np.zeros((len(models), len(heads), len(LENGTHS)))
+    for row, (modelled, readings) in enumerate(zip(models, drawn, strict=True)):
+        every = median_tension(readings)
+        for place, head in enumerate(heads):
+            if targets()[head].group == modelled.variant.group:
+                tension[row, place] = every[modelled.anatomy.index(head)]
+    flat = tension.reshape(len(models), len(cells))
+    best = flat.max(axis=0, initial=0.0)
+    return Coverage(cells, flat / np.maximum(best, 1e-9), best)

@@ -15,7 +15,7 @@ from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.practice.choose_set import Candidates, Choice, Swap, Wishes, choose, swaps
-from curve_rank.practice.coverage import Cell, Coverage, best_placed, coverage, heads_of
+from curve_rank.practice.coverage import Cell, Coverage, coverage, heads_of
 from curve_rank.practice.rules import rule
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -183,8 +183,7 @@ def choose_for(
     others = swaps(pool.candidates, asked.wishes, choice)
     order = sorted(choice.picks, key=lambda n: -pool.candidates.scores[n])
     picks = tuple(_pick(pool, choice, n, others[n]) for n in order)
-    shown = Coverage(pool.coverage.cells, pool.coverage.placed[list(order)])
-    return SetAnswer(asked, picks, shown, _uncovered(pool, choice), choice.optimal)
+    return SetAnswer(asked, picks, pool.coverage.of(order), _uncovered(pool, choice), choice.optimal)
 
 
 @dataclass(frozen=True)
@@ -195,7 +194,7 @@ class _Pool:
     rows: tuple[tuple[Row, Target], ...]
     coverage: Coverage
     wanted: tuple[int, ...]
-    whole: Coverage
+    brachialis: BoolArray
     out: tuple[tuple[VariantModel, str], ...]
     out_covers: Coverage
     modeller: Modeller
@@ -204,15 +203,13 @@ class _Pool:
     def candidates(self) -> Candidates:
         """As the programme takes them."""
         models = [row.modelled for row, _ in self.rows]
-        cells = self.whole.cells
-        brachialis = [n for n, cell in enumerate(cells) if cell.head == BRACHIALIS]
         return Candidates(
             ids=tuple(m.variant.id for m in models),
-            covers=self.coverage.covered[:, list(self.wanted)].reshape(len(models), len(self.wanted)),
+            covers=self.coverage.covered[:, list(self.wanted)],
             scores=np.array([row.score for row, _ in self.rows]),
             minutes=np.array([minutes_of(m.variant) for m in models]),
             heavy=np.array([is_heavy(m.variant) for m in models], dtype=bool),
-            brachialis=self.whole.covered[:, brachialis].any(axis=1).reshape(len(models)),
+            brachialis=self.brachialis,
             alike=_alike(models, self.modeller),
         )
 
@@ -236,9 +233,8 @@ def _pool(asked: SetQuestion, variants: tuple[Variant, ...], modeller: Modeller,
     effort = effort_for_reps(asked.reps)
     everything = modeller.able(tuple(v for v in variants if v.group in groups), asked.body, effort=effort)
     made = draw(tuple(m.variant for m in everything), asked.body, effort)
-    drawn = {m.variant.id: d for m, d in zip(everything, made, strict=True)}
-    models = {m.variant.id: m for m in everything}
-    best = best_placed(heads, everything, made)
+    places = {m.variant.id: n for n, m in enumerate(everything)}
+    whole = coverage(tuple(dict.fromkeys((*heads, BRACHIALIS))), everything, made)
     rows: dict[str, tuple[Row, Target]] = {}
     left: dict[str, str] = {}
     for target in asked.targets:
@@ -248,17 +244,19 @@ def _pool(asked: SetQuestion, variants: tuple[Variant, ...], modeller: Modeller,
             before = rows.get(row.variant.id)
             if before is None or row.score > before[0].score:
                 rows[row.variant.id] = (row, target)
-    kept = tuple(rows.values())
-    of_rows = coverage(heads, [row.modelled for row, _ in kept], [drawn[key] for key in rows], best)
-    with_brachialis = tuple(dict.fromkeys((*heads, BRACHIALIS)))
-    whole_best = best if BRACHIALIS in heads else best_placed(with_brachialis, everything, made)
-    whole = coverage(
-        with_brachialis, [row.modelled for row, _ in kept], [drawn[key] for key in rows], whole_best
+    kept = [places[key] for key in rows]
+    out = {key: why for key, why in left.items() if key in places and key not in rows}
+    shown = whole.of(kept, heads)
+    return _Pool(
+        asked=asked,
+        rows=tuple(rows.values()),
+        coverage=shown,
+        wanted=tuple(np.flatnonzero(shown.asked & (shown.best > REACHED)).tolist()),
+        brachialis=np.asarray(whole.of(kept, (BRACHIALIS,)).covered.any(axis=1)),
+        out=tuple((everything[places[key]], why) for key, why in out.items()),
+        out_covers=whole.of([places[key] for key in out], heads),
+        modeller=modeller,
     )
-    out = tuple((models[key], why) for key, why in left.items() if key in models and key not in rows)
-    wanted = tuple(n for n, cell in enumerate(of_rows.cells) if of_rows.asked[n] and best[cell] > REACHED)
-    out_covers = coverage(heads, [m for m, _ in out], [drawn[m.variant.id] for m, _ in out], best)
-    return _Pool(asked, kept, of_rows, wanted, whole, out, out_covers, modeller)
 
 
 def _alike(models: Sequence[VariantModel], modeller: Modeller) -> BoolArray:

@@ -19,6 +19,7 @@ from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.quantities import Quantity, quantities
 from curve_rank.rating.scoring import scores
+from curve_rank.rating.similar import tension_by_length
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import Target, targets
 
@@ -169,7 +170,7 @@ def _only_here(
     """Per column where it places clearly more tension than every other, most first."""
     heads = targets()[columns[0].variant.group].heads
     places = [columns[0].anatomy.index(head) for head in heads]
-    placed = np.stack([_placed(d)[places] for d in drawn])  # (columns, heads, lengths)
+    placed = np.stack([median_tension(d)[places] for d in drawn])  # (columns, heads, lengths)
     found = []
     for n in range(len(columns)):
         others = np.delete(placed, n, axis=0).max(axis=0)
@@ -184,7 +185,6 @@ def _only_here(
     return tuple(found)
 
 
-def _placed(drawn: Readings) -> Array:
+def median_tension(drawn: Readings) -> Array:
     """Medians of each head's tension while long, middling and short, (heads, 3) [of peak force]."""
-    middle = np.maximum(0.0, drawn.mean_tension - drawn.long_tension - drawn.short_tension)
-    return np.asarray(np.median(np.stack((drawn.long_tension, middle, drawn.short_tension), axis=1), axis=2))
+    return np.asarray(np.median(tension_by_length(drawn), axis=2))

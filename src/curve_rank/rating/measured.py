@@ -130,10 +130,9 @@ def as_measured(
     arms = [_arm(one, from_trunk, lean) for one in by_bend]
     whole = _middle(arms)
     assert whole is not None
-    moves = max(abs(arm.value - whole.value) for arm in arms) > max(arm.error for arm in arms)
+    spread = max(abs(arm.value - whole.value) for arm in arms)
+    moves = variant.coordinate == "elbow" and spread > max(arm.error for arm in arms)
     told = "Upper arm from the trunk" if from_trunk else "Upper arm from hanging"
-    if len(by_bend) == 1 or variant.coordinate == "shoulder":
-        moves = False
     if len(by_bend) > 1:
         _set_range(data, variant, by_bend, fields)
     if moves:

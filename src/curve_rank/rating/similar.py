@@ -8,7 +8,7 @@ from functools import partial
 import numpy as np
 
 from curve_rank.arm.arrays import Array
-from curve_rank.arm.readings import LENGTHS
+from curve_rank.arm.readings import LENGTHS, Readings
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import targets
 
@@ -66,12 +66,15 @@ def curve_of(modelled: VariantModel, modeller: Modeller) -> Array:
 
 def placed(modelled: VariantModel) -> Array:
     """Mean tension of each counted head while long, middling and short, (heads, 3) [of peak force]."""
-    rows = []
-    for key in targets()[modelled.variant.group].heads:
-        head = modelled.head(key)
-        middle = np.maximum(0.0, head.mean_tension - head.long_tension - head.short_tension)
-        rows.append((head.long_tension, middle, head.short_tension))
-    return np.array(rows)
+    heads = [modelled.anatomy.index(key) for key in targets()[modelled.variant.group].heads]
+    return np.asarray(tension_by_length(modelled.readings)[heads])
+
+
+def tension_by_length(readings: Readings) -> Array:
+    """Mean tension of every head while long, middling and short, (heads, 3, *S) [of peak force]."""
+    long, short = readings.long_tension, readings.short_tension
+    middle = np.maximum(0.0, readings.mean_tension - long - short)
+    return np.stack((long, middle, short), axis=1)
 
 
 def _same_group(modelled: VariantModel, others: tuple[VariantModel, ...]) -> list[VariantModel]:

@@ -10,8 +10,9 @@ from datetime import datetime
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.errors import BadInputError
 from curve_rank.store.names import plain_name
+from curve_rank.store.rows import own_row
 from curve_rank.store.tables import CapturePart, CaptureRow
 from curve_rank.store.viewers import Viewer
 
@@ -60,7 +61,7 @@ def note(
     session: Session, viewer: Viewer, number: int, *, weight: float, lever: float, counts: Mapping[str, int]
 ) -> None:
     """The known weight it was calibrated with, and what was counted."""
-    _row(session, viewer, number)
+    own_row(session, viewer, CaptureRow, number, "capture")
     session.execute(
         update(CaptureRow)
         .where(CaptureRow.id == number)
@@ -83,7 +84,7 @@ def one(session: Session, viewer: Viewer, number: int) -> KeptCapture:
     ------
     UnknownNameError
     """
-    return _kept(_row(session, viewer, number))
+    return _kept(own_row(session, viewer, CaptureRow, number, "capture"))
 
 
 def rows_text(session: Session, viewer: Viewer, number: int) -> str:
@@ -93,7 +94,7 @@ def rows_text(session: Session, viewer: Viewer, number: int) -> str:
     ------
     UnknownNameError
     """
-    _row(session, viewer, number)
+    own_row(session, viewer, CaptureRow, number, "capture")
     parts = session.scalars(
         select(CapturePart.rows).where(CapturePart.capture_id == number).order_by(CapturePart.id)
     )
@@ -107,20 +108,10 @@ def remove(session: Session, viewer: Viewer, number: int) -> str:
     ------
     UnknownNameError
     """
-    row = _row(session, viewer, number)
+    row = own_row(session, viewer, CaptureRow, number, "capture")
     name = row.name
     session.execute(delete(CaptureRow).where(CaptureRow.id == number))
     return name
-
-
-def _row(session: Session, viewer: Viewer, number: int) -> CaptureRow:
-    """A row of the viewer's: the one door to it."""
-    found = session.scalar(
-        select(CaptureRow).where(CaptureRow.owner_id == viewer.person, CaptureRow.id == number)
-    )
-    if found is None:
-        raise UnknownNameError("capture", number, "one of your own")
-    return found
 
 
 def _kept(row: CaptureRow) -> KeptCapture:

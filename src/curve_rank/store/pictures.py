@@ -10,9 +10,10 @@ from datetime import datetime
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.errors import BadInputError
 from curve_rank.measure.marks import Marks, validate_marks
 from curve_rank.store.names import plain_name
+from curve_rank.store.rows import own_row
 from curve_rank.store.tables import Document, PictureRow, PictureSet
 from curve_rank.store.viewers import Viewer
 
@@ -90,7 +91,7 @@ def one(session: Session, viewer: Viewer, number: int) -> KeptSet:
     ------
     UnknownNameError, BadInputError
     """
-    row = _row(session, viewer, number)
+    row = own_row(session, viewer, PictureSet, number, "pictures", "a set of your own")
     found = session.execute(
         select(PictureRow.id, PictureRow.width, PictureRow.height)
         .where(PictureRow.picture_set_id == number)
@@ -107,12 +108,7 @@ def jpeg(session: Session, viewer: Viewer, picture: int) -> bytes:
     ------
     UnknownNameError
     """
-    found = session.scalar(
-        select(PictureRow.jpeg).where(PictureRow.owner_id == viewer.person, PictureRow.id == picture)
-    )
-    if found is None:
-        raise UnknownNameError("photograph", picture, "one of your own")
-    return found
+    return own_row(session, viewer, PictureRow, picture, "photograph").jpeg
 
 
 def save_marks(session: Session, viewer: Viewer, number: int, marks: Marks) -> None:
@@ -122,7 +118,9 @@ def save_marks(session: Session, viewer: Viewer, number: int, marks: Marks) -> N
     ------
     UnknownNameError
     """
-    _row(session, viewer, number).marks = marks.model_dump_json()
+    own_row(
+        session, viewer, PictureSet, number, "pictures", "a set of your own"
+    ).marks = marks.model_dump_json()
 
 
 def made_from(session: Session, viewer: Viewer, number: int) -> tuple[tuple[str, str], ...]:
@@ -142,7 +140,7 @@ def remove(session: Session, viewer: Viewer, number: int, *, with_documents: boo
     ------
     UnknownNameError
     """
-    row = _row(session, viewer, number)
+    row = own_row(session, viewer, PictureSet, number, "pictures", "a set of your own")
     name = row.name
     if with_documents:
         session.execute(
@@ -152,13 +150,3 @@ def remove(session: Session, viewer: Viewer, number: int, *, with_documents: boo
         )
     session.execute(delete(PictureSet).where(PictureSet.id == number))
     return name
-
-
-def _row(session: Session, viewer: Viewer, number: int) -> PictureSet:
-    """A row of the viewer's: the one door to it."""
-    found = session.scalar(
-        select(PictureSet).where(PictureSet.owner_id == viewer.person, PictureSet.id == number)
-    )
-    if found is None:
-        raise UnknownNameError("pictures", number, "a set of your own")
-    return found

@@ -12,6 +12,7 @@ from sqlalchemy import select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.store.rows import own_row
 from curve_rank.store.tables import Publication, now
 from curve_rank.store.verdicts import Stamp
 from curve_rank.store.viewers import Viewer
@@ -130,7 +131,7 @@ def set_withdrawn(session: Session, viewer: Viewer, publication: int, *, withdra
     ------
     UnknownNameError
     """
-    found = _own(session, viewer, publication)
+    found = own_row(session, viewer, Publication, publication, "published page")
     found.withdrawn_at = now() if withdrawn else None
     return found.title
 
@@ -142,16 +143,7 @@ def rename(session: Session, viewer: Viewer, publication: int, title: str) -> No
     ------
     UnknownNameError, BadInputError
     """
-    _own(session, viewer, publication).title = _title(title)
-
-
-def _own(session: Session, viewer: Viewer, publication: int) -> Publication:
-    found = session.scalar(
-        select(Publication).where(Publication.owner_id == viewer.person, Publication.id == publication)
-    )
-    if found is None:
-        raise UnknownNameError("published page", publication, "one of your own")
-    return found
+    own_row(session, viewer, Publication, publication, "published page").title = _title(title)
 
 
 def _title(text: str) -> str:

@@ -10,8 +10,8 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import UnknownNameError
 from curve_rank.rating.sketch import Attempt
+from curve_rank.store.rows import own_row
 from curve_rank.store.tables import SketchRow
 from curve_rank.store.viewers import Viewer
 
@@ -56,7 +56,5 @@ def answered(session: Session, viewer: Viewer, number: int) -> Answered:
     ------
     UnknownNameError
     """
-    row = session.scalar(select(SketchRow).where(SketchRow.owner_id == viewer.person, SketchRow.id == number))
-    if row is None:
-        raise UnknownNameError("sketch", number, "one of your own")
+    row = own_row(session, viewer, SketchRow, number, "sketch")
     return Answered(row.id, row.kind, row.item, json.loads(row.answer), row.points)

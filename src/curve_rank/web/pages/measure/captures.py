@@ -8,21 +8,20 @@ from flask import Blueprint, Response, jsonify, redirect, render_template, reque
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.background.captures import TITLES, Capture, Rows, calibrated, folded, profile_lists
-from curve_rank.catalogue.profiles import validate_profile
+from curve_rank.background.captures import TITLES, Capture, Rows, calibrated, folded
 from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.figures.profile import profile_picture
 from curve_rank.figures.svg import svg
-from curve_rank.measure.sweeps import Swept
-from curve_rank.rating.targets import known
-from curve_rank.store import captures, documents
+from curve_rank.measure.sweeps import Calibration, Swept
+from curve_rank.rating import targets
+from curve_rank.store import captures
 from curve_rank.store.captures import KeptCapture
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.measuring import DeviceForm, LiveQuery, PhaseForm, ProfileForm
+from curve_rank.web.pages.measure.profiles import keep_profile
 from curve_rank.web.problems import status_of
 
-KIND = "profile"
 FORGOTTEN_AFTER = 120.0
 """A capture that no page looks at for so long ends [s]."""
 
@@ -33,16 +32,17 @@ class CaptureView:
 
     kept: KeptCapture
     rows: Rows
-    swept: Swept | None
+    known: Calibration | None = None
+    swept: Swept | None = None
     problem: str = ""
 
     @property
     def picture(self) -> Markup:
         """The profile over its samples."""
         assert self.swept is not None
-        found = calibrated(self.rows, self.kept.weight, self.kept.lever)
+        assert self.known is not None
         swept = self.rows.of("sweep")
-        torque = (swept.counts - found.zero) * found.torque_per_count
+        torque = (swept.counts - self.known.zero) * self.known.torque_per_count
         return Markup(svg(profile_picture(self.swept.profile, (swept.angle.tolist(), torque.tolist()))))
 
 
@@ -72,7 +72,7 @@ def begin() -> ResponseReturnValue:
     form, desk, viewer = DeviceForm.read(request.form), current.desk(), current.viewer()
     number = 0
     try:
-        known("device", form.device, dict.fromkeys(desk.settings.device_addresses))
+        targets.known("device", form.device, dict.fromkeys(desk.settings.device_addresses))
         with current.writing() as session:
             number = captures.begin(session, viewer, name=form.name or "Capture", device=form.device)
 
@@ -133,24 +133,7 @@ def keep(number: int) -> ResponseReturnValue:
         view = _view(number)
         if view.swept is None:
             raise BadInputError("capture", "no profile", view.problem)
-        if form.stack is None:
-            raise BadInputError("stack", "nothing", "the stack it was measured with, in kg")
-        lists = profile_lists(view.swept.profile)
-        lifts = 1.0 if form.group == "flexors" else -1.0
-        made = validate_profile(
-            lists
-            | {
-                "name": form.name or "profile",
-                "group": form.group,
-                "measured": "capture",
-                "stack_kg": form.stack,
-                "friction": [lifts * f for f in lists["friction"]],
-                "noise_nm": round(view.swept.profile.noise, 4),
-                "samples": view.swept.profile.samples,
-            }
-        )
-        with current.writing() as session:
-            slug = documents.save_new(session, current.viewer(), KIND, made, name=form.name)
+        slug = keep_profile(view.swept.profile, form, "capture")
     except BadInputError as error:
         return _page(number, form, str(error)), status_of(error)
     return redirect(url_for("measure.profile", slug=slug), 303)
@@ -179,11 +162,6 @@ def _under_way(number: int) -> Capture | None:
     return current.desk().captures.find(current.viewer().person, number)
 
 
-def _counted(capture: Capture) -> dict[str, int]:
-    counted = {name: getattr(capture.stream, name) for name in ("samples", "lost", "garbled", "doubled")}
-    return counted | {"reconnected": capture.reconnected}
-
-
 def _note(number: int, capture: Capture) -> None:
     with current.writing() as session:
         captures.note(
@@ -192,7 +170,7 @@ def _note(number: int, capture: Capture) -> None:
             number,
             weight=capture.weight,
             lever=capture.lever,
-            counts=_counted(capture),
+            counts=capture.counts,
         )
 
 
@@ -201,9 +179,10 @@ def _view(number: int) -> CaptureView:
     found = captures.one(session, viewer, number)
     rows = Rows.read(captures.rows_text(session, viewer, number))
     try:
-        return CaptureView(found, rows, folded(rows, calibrated(rows, found.weight, found.lever)))
+        known = calibrated(rows, found.weight, found.lever)
+        return CaptureView(found, rows, known, folded(rows, known))
     except BadInputError as error:
-        return CaptureView(found, rows, None, str(error))
+        return CaptureView(found, rows, problem=str(error))
 
 
 def _page(number: int, form: ProfileForm, problem: str = "") -> str:
@@ -213,7 +192,7 @@ def _page(number: int, form: ProfileForm, problem: str = "") -> str:
         return render_template(
             "pages/measure/capture.html", kept=found, live=under_way.live(0), capture=under_way
         )
-    if under_way is not None and found.counts != _counted(under_way):
+    if under_way is not None and found.counts != under_way.counts:
         _note(number, under_way)
     return render_template("pages/measure/captured.html", view=_view(number), form=form, problem=problem)
 

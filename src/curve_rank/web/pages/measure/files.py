@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from codecs import BOM_UTF16_BE, BOM_UTF16_LE
+from dataclasses import dataclass, replace
 
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.catalogue.profiles import MachineProfile, validate_profile
 from curve_rank.errors import BadInputError
 from curve_rank.figures.profile import profile_picture
 from curve_rank.figures.svg import svg
@@ -25,14 +25,12 @@ from curve_rank.measure.columns import (
     with_cells,
 )
 from curve_rank.measure.profile import INTERVAL, Profile, fold
-from curve_rank.store import documents
-from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.measuring import FileForm, ProfileForm, mended_cells
+from curve_rank.web.pages.measure.profiles import keep_profile
 
 LARGEST = 2 * 1024 * 1024
 """The largest file that a page takes [bytes]; the shell takes larger ones."""
-KIND = "profile"
 SHOWN, MENDED_AT_ONCE = 8, 40
 """Rows that are previewed, and bad rows that can be mended at once."""
 
@@ -97,12 +95,10 @@ def read() -> ResponseReturnValue:
         keeping = ProfileForm.read(request.form)
         view = _read(form, keeping)
         if form.do == "keep" and view.profile is not None and not view.problem:
-            with current.writing() as session:
-                made = _document(view.profile, keeping)
-                slug = documents.save_new(session, current.viewer(), KIND, made, name=keeping.name)
+            slug = keep_profile(view.profile, keeping, "file")
             return redirect(url_for("measure.profile", slug=slug), 303)
     except BadInputError as error:
-        view = FileView(form, keeping, view.sheet, view.choice, view.found, view.profile, str(error))
+        view = replace(view, keeping=keeping, problem=str(error))
     refused = view.problem and (form.do == "keep" or view.sheet is None)
     return _page(view), 400 if refused else 200
 
@@ -118,14 +114,13 @@ def _read(form: FileForm, keeping: ProfileForm) -> FileView:
     view = FileView(form, keeping, sheet, choice)
     try:
         found = samples(sheet, choice)
-        view = FileView(form, keeping, sheet, choice, found)
-        profile = fold(found.angle, found.torque)
-        view = FileView(form, keeping, sheet, choice, found, profile)
+        view = replace(view, found=found)
+        view = replace(view, profile=fold(found.angle, found.torque))
         if form.do == "keep" and found.problems and not form.good_only:
             count = len(found.problems)
             raise BadInputError("rows", f"{count} cannot be read", "mend them, or tick that they be left out")
     except BadInputError as error:
-        return FileView(form, keeping, sheet, choice, view.found, view.profile, str(error))
+        return replace(view, problem=str(error))
     return view
 
 
@@ -133,26 +128,11 @@ def _text_of(data: bytes) -> str:
     if len(data) > LARGEST:
         largest = f"at most {LARGEST // 2**20} MB here; `curve-rank measure csv` takes 20 MB"
         raise BadInputError("file", f"over {LARGEST // 2**20} MB", largest)
-    for encoding in ("utf-8-sig", "utf-16") if data[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig",):
-        try:
-            return data.decode(encoding)
-        except UnicodeDecodeError:
-            continue
-    raise BadInputError("file", "no text", "a text file in UTF-8, as “CSV UTF-8” is saved")
-
-
-def _document(profile: Profile, keeping: ProfileForm) -> MachineProfile:
-    if keeping.stack is None:
-        raise BadInputError("stack", "nothing", "the stack it was measured with, in kg")
-    data = {
-        "name": keeping.name or "profile",
-        "group": keeping.group,
-        "measured": "file",
-        "stack_kg": keeping.stack,
-        "noise_nm": round(profile.noise, 4),
-        "samples": profile.samples,
-    } | {name: getattr(profile, name).round(4).tolist() for name in ("angle", "torque", "low", "high")}
-    return validate_profile(data)
+    try:
+        return data.decode("utf-16" if data[:2] in (BOM_UTF16_LE, BOM_UTF16_BE) else "utf-8-sig")
+    except UnicodeDecodeError as error:
+        right = "a text file in UTF-8, as “CSV UTF-8” is saved"
+        raise BadInputError("file", "no text", right) from error
 
 
 def _page(view: FileView) -> str:

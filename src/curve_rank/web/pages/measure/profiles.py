@@ -9,19 +9,21 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.arm.body import Body
-from curve_rank.catalogue.profiles import MachineProfile, has_machine, with_profile
+from curve_rank.background.captures import profile_lists
+from curve_rank.catalogue.profiles import MachineProfile, has_machine, validate_profile, with_profile
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.exchange.tables import Table
 from curve_rank.figures.profile import profile_picture
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import svg
+from curve_rank.measure.profile import Profile
 from curve_rank.rating.trying import try_out
 from curve_rank.store import documents
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import picture_file, table_file
-from curve_rank.web.forms.measuring import IntoForm
+from curve_rank.web.forms.measuring import IntoForm, ProfileForm
 from curve_rank.web.problems import status_of
 
 KIND = "profile"
@@ -75,6 +77,34 @@ def into(slug: str) -> ResponseReturnValue:
     notices.tell(f"“{form.name}” pulls by “{found.name}”. “{before.name}” stands behind it as a ghost.")
     ghosts = urlencode({"ghost": before.id})
     return redirect(f"{url_for('bench.show', variant_id=kept)}?{ghosts}", 303)
+
+
+def keep_profile(folded: Profile, form: ProfileForm, measured: str) -> str:
+    """Keep a folded profile as a document; its slug.
+
+    Raises
+    ------
+    BadInputError
+    """
+    if form.stack is None:
+        raise BadInputError("stack", "nothing", "the stack it was measured with, in kg")
+    lists = profile_lists(folded)
+    lifts = 1.0 if form.group == "flexors" else -1.0
+    friction = [lifts * value for value in lists["friction"]]
+    made = validate_profile(
+        lists
+        | {
+            "name": form.name or "profile",
+            "group": form.group,
+            "measured": measured,
+            "stack_kg": form.stack,
+            "friction": friction if any(friction) else (),
+            "noise_nm": round(folded.noise, 4),
+            "samples": folded.samples,
+        }
+    )
+    with current.writing() as session:
+        return documents.save_new(session, current.viewer(), KIND, made, name=form.name)
 
 
 def _profile(slug: str) -> MachineProfile:

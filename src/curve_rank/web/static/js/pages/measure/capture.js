@@ -34,11 +34,10 @@ Alpine.data("capture", () => ({
   },
   take(live) {
     if (live.state === "ended") return location.reload();
-    if (live.calibrated !== this.calibratedAt) {
-      if (this.calibratedAt !== null) [this.points, this.total] = [[], 0];
-      else { this.points.push(...live.points); this.total = live.total; }
-      this.calibratedAt = live.calibrated;
-    } else {
+    const another = this.calibratedAt !== null && live.calibrated !== this.calibratedAt; // other units: from the start
+    this.calibratedAt = live.calibrated;
+    if (another) [this.points, this.total] = [[], 0];
+    else {
       this.points.push(...live.points);
       this.total = live.total;
     }

@@ -1,0 +1,31 @@
+"""The one door to a numbered row: the viewer's own, or none."""
+
+from __future__ import annotations
+
+from typing import TypeVar
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import UnknownNameError
+from curve_rank.store.tables import CaptureRow, PictureRow, PictureSet, Publication, SketchRow
+from curve_rank.store.viewers import Viewer
+
+Row = TypeVar("Row", CaptureRow, PictureRow, PictureSet, Publication, SketchRow)
+"""Tables of rows with a number and an owner."""
+
+
+def own_row(
+    session: Session, viewer: Viewer, table: type[Row], number: int, kind: str, right: str = "one of your own"
+) -> Row:
+    """A row of the viewer's.
+
+    Raises
+    ------
+    UnknownNameError
+        Naming the kind, where there is none or it is another's: both say the same.
+    """
+    found = session.scalar(select(table).where(table.owner_id == viewer.person, table.id == number))
+    if found is None:
+        raise UnknownNameError(kind, number, right)
+    return found
