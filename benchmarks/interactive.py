@@ -40,7 +40,7 @@ def main(arguments: list[str] | None = None) -> None:
     rounds = parser.parse_args(arguments).rounds
     variants = built_in()
     with tempfile.TemporaryDirectory() as folder:
-        client = create_app(Settings(data=Path(folder))).test_client()
+        client = create_app(Settings(data=Path(folder), local_viewer=True)).test_client()
         angle = iter(range(10_000))
 
         def change(address: str) -> None:

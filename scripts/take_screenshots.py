@@ -89,7 +89,7 @@ def _measure_and_publish(app: Flask) -> None:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
-        app = create_app(Settings(data=Path(data)))
+        app = create_app(Settings(data=Path(data), local_viewer=True))
         with app.app_context():
             kept = desk()
         fill_demo(kept.store)

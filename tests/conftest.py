@@ -60,6 +60,7 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 SHELF = Path(__file__).parents[1] / ".pytest_cache" / "draws"
 os.environ["CURVE_RANK_DRAWS"] = str(SHELF)
+os.environ["CURVE_RANK_LOCAL_VIEWER"] = "true"  # most tests are about what is inside; the door has its own
 KEPT = Modeller(shelf=Shelf(SHELF))
 """What one test has modelled, the next need not: results are found by content, draws in the next run too."""
 
@@ -90,8 +91,13 @@ def make_app(tmp_path: Path, demo_folder: Path) -> Iterator[Callable[..., Flask]
     folder, made = tmp_path / "data", []
     shutil.copytree(demo_folder, folder)
 
-    def make(executor: Callable[[], Executor] = lambda: ThreadPoolExecutor(2), **named: object) -> Flask:
-        app = create_app(Settings(data=folder, **named), draws=Draws(executor), modeller=KEPT)
+    def make(
+        executor: Callable[[], Executor] = lambda: ThreadPoolExecutor(2),
+        *,
+        demo: bool = False,
+        **named: object,
+    ) -> Flask:
+        app = create_app(Settings(data=folder, **named), draws=Draws(executor), modeller=KEPT, demo=demo)
         app.config["WTF_CSRF_ENABLED"] = False
         app.jinja_env.bytecode_cache = TEMPLATES
         made.append(desk_of(app))

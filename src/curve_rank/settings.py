@@ -39,7 +39,7 @@ class Settings(BaseSettings):
     patterns : bool
         Serve the page of all components.
     local_viewer : bool
-        Whoever comes is this machine's educator; without it nobody is anyone yet.
+        Whoever comes and has not signed in is this machine's educator: for one person alone, and the demo.
     hosts : str
         Names, with commas between, under which it may be asked beside this machine's own.
     devices : str
@@ -53,7 +53,7 @@ class Settings(BaseSettings):
     https: bool = False
     scheduler: str = ""
     patterns: bool = False
-    local_viewer: bool = True
+    local_viewer: bool = False
     hosts: str = ""
     devices: str = "127.0.0.1:8310"
 
@@ -77,6 +77,10 @@ class Settings(BaseSettings):
     def open_to_others(self) -> bool:
         """Whether others than this machine may ask, and nobody has to sign in."""
         return self.local_viewer and self.trusted_hosts != LOOPBACK
+
+    def at_home(self) -> Settings:
+        """The same, where whoever has not signed in is the first educator."""
+        return self.model_copy(update={"local_viewer": True})
 
     def bound_to(self, host: str) -> Settings:
         """The same, served at an address of this machine."""

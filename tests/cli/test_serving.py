@@ -88,7 +88,7 @@ def test_serve_begins_empty_warns_when_others_may_come_and_ends_soon_with_runs_u
     process.send_signal(signal.SIGTERM)
     _, errors = process.communicate(timeout=10)
     assert time.monotonic() - begun < 5
-    assert "WARNING: there is no sign-in yet" in errors
+    assert "WARNING: CURVE_RANK_LOCAL_VIEWER is on" in errors
     assert "Traceback" not in errors
     for connection in half_open:
         connection.close()

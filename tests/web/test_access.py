@@ -9,11 +9,14 @@ import pytest
 from flask import Flask, g, request
 from werkzeug.routing import Rule
 
+from curve_rank.store import accounts
 from curve_rank.store.demo import CLIENTS, COACHES
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import viewer_of
 from curve_rank.web.access import ANYONE, rule_of
-from tests.helpers import Resting
+from tests.helpers import Resting, desk_of
+
+WORDS = "seven quiet owls"
 
 FILLED = {
     "variant_id": "chin-up",
@@ -34,8 +37,11 @@ FILLED = {
 
 @pytest.fixture
 def nobody(make_app: Callable[..., Flask]) -> Flask:
-    """An application in which nobody is signed in."""
-    return make_app(Resting, local_viewer=False, patterns=True)
+    """An application in which nobody is signed in, and somebody could."""
+    app = make_app(Resting, local_viewer=False, patterns=True)
+    with desk_of(app).store.writing() as session:
+        accounts.make_first(session, name="Maude Ellerby", email="maude@lanternfield.example", password=WORDS)
+    return app
 
 
 def routes(app: Flask) -> list[tuple[Rule, str]]:
@@ -61,10 +67,9 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
             answer = client.open(address(rule), method=method, headers=headers)
             if found.public:
                 public.add(rule.rule)
-                # A link that was never given is no page, for anyone.
-                assert answer.status_code in ((404,) if "token" in rule.arguments else (200, 302, 308)), (
-                    rule.rule
-                )
+                # A link that was never given is no page, for anyone; an empty form is refused.
+                right = (404,) if "token" in rule.arguments else (200, 302, 308)
+                assert answer.status_code in (right if method == "GET" else (308, 400, 403, 404)), rule.rule
             else:
                 assert answer.status_code in (401, 403), (rule.rule, method)
                 assert "signed in" in answer.text
@@ -72,6 +77,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
         "/", "/healthz", "/palette.css", "/sources", "/sources.json", "/guide", "/safety",
         "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
         f"{nobody.static_url_path}/<path:filename>", "/p/<token>", "/p/<token>.json", "/p/<token>.pdf",
+        "/sign-in", "/sign-in/as", "/first", "/join/<token>", "/reset", "/reset/<token>",
     }  # fmt: skip
 
 
@@ -95,16 +101,31 @@ def acting_as(app: Flask, name: str) -> None:
     app.before_request_funcs.setdefault(None, []).insert(0, arrive)
 
 
-@pytest.mark.parametrize("role", ["coach", "client"])
-def test_each_route_against_each_role(nobody: Flask, role: str) -> None:
-    acting_as(nobody, COACHES[0] if role == "coach" else CLIENTS[0][0])
+WHO = {
+    "owner": "Maude Ellerby",
+    "coach": COACHES[0],
+    "client": CLIENTS[0][0],
+    "not agreed": CLIENTS[-1][0],
+}
+
+
+@pytest.mark.parametrize("who", WHO)
+def test_each_route_against_each_role(nobody: Flask, who: str) -> None:
+    acting_as(nobody, WHO[who])
+    roles = {"owner": {"owner", "educator"}, "not agreed": {"client"}}.get(who, {who})
     client = nobody.test_client()
     for rule, method in routes(nobody):
         found = rule_of(nobody, rule.endpoint)
         assert found is not None
+        if rule.rule in ("/sign-out", "/account/leave"):
+            continue  # what they do would end this
         answer = client.open(address(rule), method=method)
-        let_in = found.public or role in found.roles
-        assert (answer.status_code == 403) != let_in, (rule.rule, method, answer.status_code)
+        let_in = found.public or bool(roles & found.roles)
+        if let_in and who == "not agreed" and not (found.public or found.before_consent):
+            assert (answer.status_code, answer.location) == (303, "/consent"), (rule.rule, method)
+            continue
+        own = rule.rule == "/sign-in/as"  # anyone may ask, and outside the demo nobody is let in
+        assert (answer.status_code == 403) != (let_in and not own), (rule.rule, method, answer.status_code)
         assert answer.status_code < 500, rule.rule
 
 
@@ -147,5 +168,5 @@ def test_a_runs_name_never_opens_anothers_numbers(app: Flask) -> None:
 
 def test_public_is_said_with_the_word_for_it(nobody: Flask) -> None:
     rules = {rule_of(nobody, rule.endpoint) for rule, _ in routes(nobody)}
-    assert all(r.roles <= {ANYONE, "educator", "coach", "client"} for r in rules if r)
+    assert all(r.roles <= {ANYONE, "educator", "coach", "client", "owner"} for r in rules if r)
     assert all(r.roles for r in rules if r)

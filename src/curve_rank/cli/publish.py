@@ -28,7 +28,7 @@ def whole_app(settings: Settings) -> Iterator[Flask]:
     from curve_rank.web import create_app
     from curve_rank.web.current import desk
 
-    app = create_app(settings)
+    app = create_app(settings.at_home())
     with app.app_context():
         kept = desk()
     try:

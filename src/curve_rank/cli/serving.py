@@ -21,8 +21,11 @@ if TYPE_CHECKING:
 PUBLISHED_RANKING = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=incline_bench"
 DEMO_FOLDER = Path("instance/demo")
 OPEN = """\
-WARNING: there is no sign-in yet. Whoever reaches %s sees and changes everything here.
+WARNING: CURVE_RANK_LOCAL_VIEWER is on. Whoever reaches %s sees and changes all of the first educator's.
          It answers under the names %s; CURVE_RANK_HOSTS adds more."""
+FIRST = """\
+There is no account yet. Make the first one at %sfirst
+with the code %s (it is good until somebody has used it, or this is stopped)."""
 
 
 def _address(command: Callable[..., Any]) -> Callable[..., Any]:
@@ -64,13 +67,16 @@ def _publish_ranking(app: Flask, store: Store, at: str) -> None:
 
 
 def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
+    from curve_rank.store.accounts import has_accounts
     from curve_rank.store.demo import fill_demo
     from curve_rank.web import create_app
     from curve_rank.web.current import desk
     from curve_rank.web.serving import run
 
     settings = settings.bound_to(host)
-    app = create_app(settings)
+    if with_demo:
+        settings = settings.at_home()
+    app = create_app(settings, demo=with_demo)
     with app.app_context():
         kept = desk()
 
@@ -78,6 +84,9 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
         if settings.open_to_others:
             click.echo(OPEN % (where, ", ".join(settings.trusted_hosts)), err=True)
         click.echo(f"Curve Rank at {where}  (Ctrl-C to stop)")
+        with kept.store.reading() as session:
+            if not settings.local_viewer and not has_accounts(session):
+                click.echo(FIRST % (where, kept.door.code_in_groups))
 
     try:
         if with_demo:

@@ -15,12 +15,13 @@ from curve_rank.rating.claims import validate_claim
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.transfer import KnownSet, body_from_set
+from curve_rank.store.accounts import consent
 from curve_rank.store.database import Store
 from curve_rank.store.documents import save_new
 from curve_rank.store.people import body_of, save_body
 from curve_rank.store.questions import save_question
 from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room
-from curve_rank.store.viewers import Viewer, local_educator
+from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
 CLIENTS = (
     ("Wren Achterberg", 1.63, 58.0, ()),
@@ -149,6 +150,10 @@ def fill_demo(store: Store) -> None:
                     sore_joints=list(sore),
                 )
             )
+            if n < len(CLIENTS) - 1:  # the last one is still to be asked
+                client_viewer = viewer_of(session, client)
+                assert client_viewer
+                consent(session, client_viewer, minor=False, injured=False, cleared_on=None)
         for name, equipment in ROOMS:
             session.add(Room(owner_id=viewer.person, name=name, equipment=list(equipment)))
         for name, address in QUESTIONS:

@@ -10,7 +10,7 @@ from pathlib import Path
 from curve_rank.store.troubles import of_files
 
 FOLDER_MODE, FILE_MODE = 0o700, 0o600
-OURS = ("curve-rank", "secret-key", "backups")
+OURS = ("curve-rank", "secret-key", "backups", "outbox")
 """How the names of all that the application keeps in its folder begin."""
 
 

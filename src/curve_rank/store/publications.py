@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import secrets
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -17,8 +16,6 @@ from curve_rank.store.tables import Publication, now
 from curve_rank.store.verdicts import Stamp
 from curve_rank.store.viewers import Viewer
 
-TOKEN_SIGNS, TOKEN_LENGTH = "23456789abcdefghjkmnpqrstuvwxyz", 28
-"""138 bits in signs that nobody mistakes for one another, for a link typed from paper."""
 LONGEST_TITLE = 120
 MOST = 500
 """Published pages of one person that are not withdrawn."""
@@ -56,11 +53,6 @@ class Listed:
     created_at: datetime
     withdrawn_at: datetime | None
     opened: int
-
-
-def new_token() -> str:
-    """A part of a link that nobody can guess."""
-    return "".join(secrets.choice(TOKEN_SIGNS) for _ in range(TOKEN_LENGTH))
 
 
 def publish(session: Session, viewer: Viewer, token: str, frozen: Frozen) -> None:

@@ -8,10 +8,18 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import UnknownNameError
-from curve_rank.store.tables import CaptureRow, PictureRow, PictureSet, Publication, SketchRow
+from curve_rank.store.tables import (
+    CaptureRow,
+    Invitation,
+    PictureRow,
+    PictureSet,
+    Publication,
+    SignIn,
+    SketchRow,
+)
 from curve_rank.store.viewers import Viewer
 
-Row = TypeVar("Row", CaptureRow, PictureRow, PictureSet, Publication, SketchRow)
+Row = TypeVar("Row", CaptureRow, Invitation, PictureRow, PictureSet, Publication, SignIn, SketchRow)
 """Tables of rows with a number and an owner."""
 
 

@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import ColumnElement, Row, bindparam, or_, select
+from sqlalchemy import ColumnElement, Row, bindparam, exists, or_, select
 from sqlalchemy.orm import Session
 
-from curve_rank.store.tables import CoachClient, Person, PersonRole
+from curve_rank.practice.consent import statement
+from curve_rank.store.tables import CoachClient, Consent, Person, PersonRole
 
 ROLES = ("educator", "coach", "client")
+OWNER = "owner"
+"""What the first educator is besides: whoever runs this installation."""
 
 
 @dataclass(frozen=True)
@@ -23,12 +26,20 @@ class Viewer:
         Row of the person.
     name : str
     roles : frozenset of str
-        Of `ROLES`.
+        Of `ROLES`, and `OWNER`.
+    agreed : bool
+        Whether the present statement of consent and scope has been agreed to.
     """
 
     person: int
     name: str
     roles: frozenset[str]
+    agreed: bool = False
+
+    @property
+    def may_begin(self) -> bool:
+        """Whether nothing has to be agreed to first."""
+        return self.agreed or "client" not in self.roles
 
     def may_see(self) -> ColumnElement[bool]:
         """Which people: oneself; an educator also those whose record is theirs; a coach own clients."""
@@ -41,38 +52,42 @@ class Viewer:
         return or_(*seen)
 
 
-_OF_PERSON = (
-    select(Person.id, Person.name, PersonRole.role)
-    .outerjoin(PersonRole, PersonRole.person_id == Person.id)
-    .where(Person.id == bindparam("person"))
+_FIRST_EDUCATOR = (
+    select(PersonRole.person_id)
+    .where(PersonRole.role == "educator")
+    .order_by(PersonRole.person_id)
+    .limit(1)
+    .scalar_subquery()
 )
-_LOCAL = (
-    select(Person.id, Person.name, PersonRole.role)
-    .join(PersonRole, PersonRole.person_id == Person.id)
-    .where(
-        Person.id
-        == select(PersonRole.person_id)
-        .where(PersonRole.role == "educator")
-        .order_by(PersonRole.person_id)
-        .limit(1)
-        .scalar_subquery()
-    )
+_AGREED = exists().where(
+    Consent.owner_id == Person.id, Consent.digest == bindparam("digest"), Consent.agreed.is_(True)
 )
+_SOMEBODY = select(
+    Person.id,
+    Person.name,
+    PersonRole.role,
+    (Person.id == _FIRST_EDUCATOR).label("owner"),
+    _AGREED.label("agreed"),
+).outerjoin(PersonRole, PersonRole.person_id == Person.id)
+_OF_PERSON = _SOMEBODY.where(Person.id == bindparam("person"))
+_LOCAL = _SOMEBODY.where(Person.id == _FIRST_EDUCATOR)
 """Asked by every request, so put together once."""
 
 
 def viewer_of(session: Session, person: int) -> Viewer | None:
     """The viewer that a person is, or None for nobody."""
-    return _viewer(session.execute(_OF_PERSON, {"person": person}).all())
+    return _viewer(session.execute(_OF_PERSON, {"person": person, "digest": statement().digest}).all())
 
 
 def local_educator(session: Session) -> Viewer | None:
     """The one who owns what is made on this machine: the first educator."""
-    return _viewer(session.execute(_LOCAL).all())
+    return _viewer(session.execute(_LOCAL, {"digest": statement().digest}).all())
 
 
-def _viewer(rows: Sequence[Row[int, str, str]]) -> Viewer | None:
+def _viewer(rows: Sequence[Row[int, str, str, bool, bool]]) -> Viewer | None:
     """A person's rows, one a role."""
     if not rows:
         return None
-    return Viewer(rows[0].id, rows[0].name, frozenset(row.role for row in rows if row.role))
+    first = rows[0]
+    roles = {row.role for row in rows if row.role} | ({OWNER} if first.owner else set())
+    return Viewer(first.id, first.name, frozenset(roles), bool(first.agreed))

@@ -28,10 +28,12 @@ from curve_rank.rating.ranking import Question, Row
 from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
+from curve_rank.store.accounts import SIGNED_IN_FOR, everyone
 from curve_rank.store.database import open_store
 from curve_rank.store.shelf import Shelf
 from curve_rank.web import access, current, notices, pages, problems, security, serving
-from curve_rank.web.pages import rooms
+from curve_rank.web.door import Door
+from curve_rank.web.pages import rooms, who
 
 FORGOTTEN_AFTER = 10.0
 """A run that no page asks about for so long ends [s]."""
@@ -43,7 +45,13 @@ class RowNumber(IntegerConverter):
     regex = r"[0-9]{1,18}"
 
 
-def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Modeller | None = None) -> Flask:
+def create_app(
+    settings: Settings,
+    *,
+    draws: Draws | None = None,
+    modeller: Modeller | None = None,
+    demo: bool = False,
+) -> Flask:
     """The application over the data in a folder.
 
     Parameters
@@ -54,6 +62,8 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         What models draws in the background, where it is not all cores or the settings' cluster.
     modeller : Modeller, optional
         What models variants, where it is shared with another application.
+    demo : bool
+        Everything in it is made up: one click signs in as anybody.
     """
     built_in(), lenses()  # a mistake in what ships is told of now, with its name, not on somebody's page
     version_of_static = serving.static_version()
@@ -65,6 +75,7 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         SESSION_COOKIE_SAMESITE="Lax",
         SESSION_COOKIE_SECURE=settings.https,
         WTF_CSRF_TIME_LIMIT=None,
+        PERMANENT_SESSION_LIFETIME=SIGNED_IN_FOR,
     )
     draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
     app.extensions[current.EXTENSION] = current.Desk(
@@ -76,6 +87,8 @@ def create_app(settings: Settings, *, draws: Draws | None = None, modeller: Mode
         claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
         booklets=Booklets(patience=FORGOTTEN_AFTER),
         captures=Captures(),
+        door=Door(),
+        demo=demo,
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber
@@ -105,6 +118,8 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         targets=targets,
         notices=notices.told,
         rooms=rooms,
+        who=who,
+        cast=lambda: everyone(current.session()),
         same_query=same_query,
         version=__version__,
         static_version=version_of_static,
@@ -116,6 +131,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         lambda: {
             "theme": security.chosen_theme(request),
             "open_to_others": current.desk().settings.open_to_others,
+            "is_demo": current.desk().demo,
         }
     )
 

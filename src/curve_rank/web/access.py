@@ -14,8 +14,9 @@ from curve_rank.web import current
 View = TypeVar("View", bound=Callable[..., Any])
 
 ANYONE = "anyone"
-EDUCATOR, COACH, CLIENT = "educator", "coach", "client"
+EDUCATOR, COACH, CLIENT, OWNER = "educator", "coach", "client", "owner"
 TEACHING = (EDUCATOR, COACH)
+EVERYONE = (EDUCATOR, COACH, CLIENT)
 _RULE = "access_rule"
 
 
@@ -23,15 +24,21 @@ class NotSignedInError(NotAllowedError):
     """Nobody is here, and the route is not for anyone."""
 
 
+class ConsentNeededError(NotAllowedError):
+    """A client who has not agreed to the statement of consent and scope."""
+
+
 @dataclass(frozen=True)
 class Rule:
     """The roles that may call a route; `ANYONE` among them lets in those who are nobody.
 
     `upload` is the largest request it takes [bytes], where that is more than what every route takes.
+    `before_consent` opens it to a client who has not agreed to the statement of consent and scope yet.
     """
 
     roles: frozenset[str]
     upload: int = 0
+    before_consent: bool = False
 
     @property
     def public(self) -> bool:
@@ -39,11 +46,11 @@ class Rule:
         return ANYONE in self.roles
 
 
-def allowed(*roles: str, upload: int = 0) -> Callable[[View], View]:
-    """Say which roles may call a route, and how large an upload it takes."""
+def allowed(*roles: str, upload: int = 0, before_consent: bool = False) -> Callable[[View], View]:
+    """Say which roles may call a route, its largest upload, and whether it is open before consent."""
 
     def mark(view: View) -> View:
-        setattr(view, _RULE, Rule(frozenset(roles), upload))
+        setattr(view, _RULE, Rule(frozenset(roles), upload, before_consent))
         return view
 
     return mark
@@ -59,7 +66,7 @@ def guard() -> None:
 
     Raises
     ------
-    NotSignedInError, NotAllowedError
+    NotSignedInError, NotAllowedError, ConsentNeededError
     """
     if request.endpoint is None:
         return
@@ -74,6 +81,8 @@ def guard() -> None:
     if rule is None or not rule.roles & viewer.roles:
         whom = " or ".join(sorted(rule.roles)) if rule else "nobody"
         raise NotAllowedError(request.path, ", ".join(sorted(viewer.roles)), f"{whom}: this is for them")
+    if not (viewer.may_begin or rule.before_consent):
+        raise ConsentNeededError("consent", None, "the statement of consent and scope, agreed to first")
 
 
 def register(app: Flask) -> None:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import cast
 
 from flask import current_app, g
+from flask import session as cookie
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
@@ -26,11 +27,15 @@ from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
+from curve_rank.store import accounts
 from curve_rank.store.database import Session, Store, write_with
 from curve_rank.store.documents import is_own, own_faults, own_lenses, own_variants, unreadable
 from curve_rank.store.viewers import Viewer, local_educator
+from curve_rank.web.door import Door
 
 EXTENSION = "curve_rank"
+TOKEN, LEFT = "token", "left"
+"""What the cookie holds: what somebody is signed in with, and that they have signed out."""
 LOOK, PATIENCE = 1.0, 20.0
 """How often a request that waits for draws says that it is still there, and how long it waits [s]."""
 AT_ONCE = 0.8
@@ -58,6 +63,8 @@ class Desk:
     claims: ClaimRuns
     booklets: Booklets
     captures: Captures
+    door: Door
+    demo: bool = False
 
 
 def desk() -> Desk:
@@ -99,10 +106,46 @@ def close_session(_error: BaseException | None = None) -> None:
 
 
 def viewer_or_none() -> Viewer | None:
-    """Who is here. Until there is sign-in, this machine's educator, where the settings say so."""
+    """Who is here: whoever has signed in; else this machine's educator, where the settings say so."""
     if "viewer" not in g:
-        g.viewer = local_educator(session()) if desk().settings.local_viewer else None
+        g.viewer = _arrived()
     return cast("Viewer | None", g.viewer)
+
+
+def _arrived() -> Viewer | None:
+    if (found := accounts.viewer_by(session(), token())) is not None:
+        viewer, is_time = found
+        if is_time:
+            with writing() as one:
+                accounts.seen(one, token())
+        return viewer
+    at_home = desk().settings.local_viewer and not cookie.get(LEFT)
+    return local_educator(session()) if at_home else None
+
+
+def token() -> str:
+    """What this browser is signed in with, empty where nobody is."""
+    return str(cookie.get(TOKEN, ""))
+
+
+def sign_in(person: int, agent: str) -> None:
+    """Sign a person in with this browser: under a new token, and with nothing of what the cookie held."""
+    with writing() as one:
+        accounts.end(one, token())
+        made = accounts.begin(one, person, agent)
+    cookie.clear()
+    cookie[TOKEN] = made
+    cookie.permanent = True
+    g.pop("viewer", None)
+
+
+def sign_out() -> None:
+    """Nobody is signed in with this browser any more."""
+    with writing() as one:
+        accounts.end(one, token())
+    cookie.clear()
+    cookie[LEFT] = True
+    g.pop("viewer", None)
 
 
 def viewer() -> Viewer:

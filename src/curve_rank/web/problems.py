@@ -5,7 +5,8 @@ from __future__ import annotations
 import logging
 from urllib.parse import urlsplit
 
-from flask import Flask, Response, jsonify, make_response, render_template, request
+from flask import Flask, Response, jsonify, make_response, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
@@ -18,18 +19,23 @@ from curve_rank.errors import (
     UnavailableError,
     UnknownNameError,
 )
+from curve_rank.store.accounts import has_accounts
 from curve_rank.web import current
-from curve_rank.web.access import NotSignedInError
+from curve_rank.web.access import ConsentNeededError, NotSignedInError
 
 log = logging.getLogger(__name__)
 
 BUSY, UNAVAILABLE = 429, 503
+NEVER_SHOWN = ("csrf_token", "password", "old", "code")
+"""What a refused form does not give back."""
 RETRY_SECONDS = 10
 
 
 def register(app: Flask) -> None:
     """Answer the project's own errors, HTTP errors and everything unforeseen."""
     app.register_error_handler(CurveRankError, _own)
+    app.register_error_handler(NotSignedInError, _nobody)
+    app.register_error_handler(ConsentNeededError, _not_agreed)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(CSRFError, _csrf)
@@ -40,6 +46,20 @@ def register(app: Flask) -> None:
 def _still_drawing(still: current.StillDrawingError) -> str:
     """Not a problem, only not yet: how far the draws are; the page looks again by itself."""
     return render_template("pages/drawing.html", run=still.run)
+
+
+def _nobody(error: NotSignedInError) -> ResponseReturnValue:
+    """Where somebody has to sign in: the door, with the way back; what was typed is kept."""
+    if wants_json():
+        return _own(error)
+    if not has_accounts(current.session()) and not current.desk().demo:
+        return redirect(url_for("sign_in.first"), 303)
+    back = request.full_path.rstrip("?") if request.method == "GET" else ""
+    return render_template("pages/sign_in/sign_in.html", back=back, typed=_typed(), email="", problem=""), 401
+
+
+def _not_agreed(error: ConsentNeededError) -> ResponseReturnValue:
+    return _own(error) if wants_json() else redirect(url_for("account.consent"), 303)
 
 
 def wants_json() -> bool:
@@ -56,7 +76,24 @@ def _own(error: CurveRankError) -> Response:
 
 
 ADDRESSED = frozenset(
-    ("variant", "claim", "profile", "link", "published page", "sketch", "capture", "pictures", "photograph")
+    (
+        "variant",
+        "claim",
+        "profile",
+        "link",
+        "published page",
+        "sketch",
+        "capture",
+        "pictures",
+        "photograph",
+        "sign-in",
+        "invitation",
+        "letter",
+        "client",
+        "room",
+        "block",
+        "kept set",
+    )
 )
 """What has an address of its own: one that is not there is a page that is not there."""
 
@@ -126,4 +163,4 @@ def _typed() -> list[tuple[str, str]]:
     origin = request.headers.get("Origin", "null")
     if request.method != "POST" or not own or (origin != "null" and urlsplit(origin).netloc != request.host):
         return []
-    return [(name, value) for name, value in request.form.items(multi=True) if name != "csrf_token"]
+    return [(name, value) for name, value in request.form.items(multi=True) if name not in NEVER_SHOWN]

@@ -12,7 +12,8 @@ from markupsafe import Markup
 from curve_rank.exchange.pdf import pdf
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import ByColour, svg
-from curve_rank.store.publications import LONGEST_TITLE, Frozen, new_token, publish
+from curve_rank.store.publications import LONGEST_TITLE, Frozen, publish
+from curve_rank.store.tokens import new_token
 from curve_rank.store.verdicts import Stamp
 from curve_rank.web import current, notices
 from curve_rank.web.files import fonts

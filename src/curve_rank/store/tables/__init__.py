@@ -1,5 +1,6 @@
 """The tables. Every row a person makes carries its owner."""
 
+from curve_rank.store.tables.accounts import Account, Consent, Invitation, Reset, SignIn
 from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
 from curve_rank.store.tables.measurements import CapturePart, CaptureRow, PictureRow, PictureSet
@@ -10,20 +11,25 @@ from curve_rank.store.tables.sketches import SketchRow
 from curve_rank.store.tables.verdicts import VerdictRow
 
 __all__ = [
+    "Account",
     "Base",
     "BodyRow",
     "CapturePart",
     "CaptureRow",
     "CoachClient",
+    "Consent",
     "Document",
     "DocumentVersion",
+    "Invitation",
     "Person",
     "PersonRole",
     "PictureRow",
     "PictureSet",
     "Publication",
+    "Reset",
     "Room",
     "SavedQuestion",
+    "SignIn",
     "SketchRow",
     "VerdictRow",
     "now",

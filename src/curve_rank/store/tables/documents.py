@@ -25,6 +25,7 @@ class Document(Base):
     newest: Mapped[int]
     created_at: Mapped[datetime] = mapped_column(default=now)
     removed_at: Mapped[datetime | None]
+    shared_at: Mapped[datetime | None]
 
 
 class DocumentVersion(Base):

@@ -20,6 +20,7 @@ class Person(Base):
     name: Mapped[str] = mapped_column(String(80))
     triceps_part: Mapped[float | None] = mapped_column(Double)
     created_at: Mapped[datetime] = mapped_column(default=now)
+    leaving_at: Mapped[datetime | None]
     roles: Mapped[list[PersonRole]] = relationship(
         back_populates="person", foreign_keys="PersonRole.person_id", order_by="PersonRole.id"
     )

@@ -5,7 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from importlib import import_module
 
-from flask import Blueprint, Flask
+from flask import Blueprint, Flask, current_app
+
+from curve_rank.errors import UnavailableError
+from curve_rank.store.viewers import Viewer
+from curve_rank.web import current
+from curve_rank.web.access import rule_of
 
 PAGES = (
     "home",
@@ -24,6 +29,9 @@ PAGES = (
     "sketch",
     "sets",
     "loads",
+    "people",
+    "account",
+    "sign_in",
     "sources",
     "guide",
     "safety",
@@ -75,7 +83,7 @@ ROOMS = (
             Place("Published", "published.show"),
         ),
     ),
-    Room("Coach", (Place("Sets", "sets.show"), Place("Loads", "loads.show"))),
+    Room("Coach", (Place("Sets", "sets.show"), Place("Loads", "loads.show"), Place("People", "people.show"))),
 )
 FOOTER = (
     Place("Sources", "sources.show"),
@@ -84,9 +92,26 @@ FOOTER = (
 )
 
 
+def who() -> Viewer | None:
+    """Whoever is here; nobody where that cannot be asked."""
+    try:
+        return current.viewer_or_none()
+    except UnavailableError:
+        return None
+
+
 def rooms() -> tuple[tuple[Room, ...], tuple[Place, ...]]:
-    """The rooms, and what stands in the footer."""
-    return ROOMS, FOOTER
+    """The rooms that whoever is here may enter, and what stands in the footer."""
+    viewer = who()
+    if viewer is None or not viewer.may_begin:
+        return (), FOOTER
+    mine = (Room(room.name, tuple(p for p in room.places if _may(viewer, p))) for room in ROOMS)
+    return tuple(room for room in mine if room.places), FOOTER
+
+
+def _may(viewer: Viewer, place: Place) -> bool:
+    rule = rule_of(current_app, place.endpoint)
+    return rule is not None and (rule.public or bool(rule.roles & viewer.roles))
 
 
 def register(app: Flask, *, with_patterns: bool) -> None:

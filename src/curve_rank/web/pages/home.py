@@ -16,7 +16,7 @@ blueprint = Blueprint("home", __name__)
 @blueprint.get("/")
 @allowed(ANYONE)
 def show() -> ResponseReturnValue:
-    """To the board."""
+    """To where whoever is here begins."""
     return redirect(url_for("board.show"))
 
 

@@ -1,0 +1,276 @@
+"""Accounts: the first educator's, sign-in and out, passwords and their resets, consent."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from sqlalchemy import delete, exists, func, select, update
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
+from curve_rank.practice.consent import may_begin, statement
+from curve_rank.store.names import plain_name
+from curve_rank.store.passwords import hash_password, is_right
+from curve_rank.store.rows import own_row
+from curve_rank.store.tables import Account, Consent, Person, PersonRole, Reset, SignIn, now
+from curve_rank.store.tokens import hash_of, new_token
+from curve_rank.store.viewers import Viewer, local_educator, viewer_of
+
+SIGNED_IN_FOR = timedelta(days=30)
+"""A sign-in that nobody has used for so long is over."""
+RESET_FOR = timedelta(minutes=30)
+SEEN_AGAIN = timedelta(minutes=5)
+"""How exactly it is kept when somebody was last here."""
+WRONG = "an address and a password that go together"
+GONE = "a link that has not been used, withdrawn or grown too old; ask for a new one"
+LONGEST_AGENT = 160
+
+
+@dataclass(frozen=True)
+class SignedIn:
+    """A browser that somebody is signed in with."""
+
+    id: int
+    agent: str
+    created_at: datetime
+    seen_at: datetime
+    here: bool
+
+
+def plain_email(text: str) -> str:
+    """An address as it is kept.
+
+    Raises
+    ------
+    BadInputError
+    """
+    email = text.strip().lower()
+    if len(email) > 254 or not re.fullmatch(r"[^@\s\x00-\x1f<>,;\"]+@[^@\s\x00-\x1f<>,;\"]+", email):
+        raise BadInputError("address", text, "an e-mail address, as in wren@lanternfield.example")
+    return email
+
+
+def has_accounts(session: Session) -> bool:
+    """Whether anybody can sign in yet."""
+    return bool(session.scalar(select(exists().where(Account.id.is_not(None)))))
+
+
+def make_first(session: Session, *, name: str, email: str, password: str) -> int:
+    """The first account: of the educator who owns what is on this machine already; the person's number.
+
+    Raises
+    ------
+    BadInputError, NotAllowedError
+    """
+    viewer = local_educator(session)
+    if has_accounts(session) or viewer is None:
+        raise NotAllowedError("first account", name, "made once; who runs this can invite you")
+    session.get_one(Person, viewer.person).name = plain_name(name)
+    add_account(session, viewer.person, name=name, email=email, password=password)
+    return viewer.person
+
+
+def add_account(session: Session, person: int, *, name: str, email: str, password: str) -> None:
+    """Give a person an account.
+
+    Raises
+    ------
+    BadInputError
+    """
+    email = plain_email(email)
+    kept = hash_password(password, unlike=(name, email, email.partition("@")[0]))
+    session.add(Account(owner_id=person, person_id=person, email=email, password_hash=kept))
+    session.flush()
+
+
+def account_at(session: Session, email: str) -> Account | None:
+    """The account with an address."""
+    return session.scalar(select(Account).where(Account.email == email.strip().lower()))
+
+
+def email_of(session: Session, person: int) -> str | None:
+    """A person's address, where they have an account."""
+    return session.scalar(select(Account.email).where(Account.person_id == person))
+
+
+def check_password(session: Session, email: str, password: str) -> int:
+    """Whose address and password it is; it takes as long where there is no such account.
+
+    Raises
+    ------
+    BadInputError
+        The same for a wrong address and a wrong password.
+    """
+    found = account_at(session, email)
+    if not is_right(found.password_hash if found else None, password) or found is None:
+        raise BadInputError("address and password", "what was typed", WRONG)
+    return found.person_id
+
+
+def begin(session: Session, person: int, agent: str) -> str:
+    """Sign a person in; the token for the cookie."""
+    token = new_token()
+    old = now() - SIGNED_IN_FOR
+    session.execute(delete(SignIn).where(SignIn.owner_id == person, SignIn.seen_at < old))
+    plain = "".join(c for c in agent if c.isprintable())[:LONGEST_AGENT]
+    session.add(SignIn(owner_id=person, token_hash=hash_of(token), agent=plain))
+    session.flush()
+    return token
+
+
+def viewer_by(session: Session, token: str) -> tuple[Viewer, bool] | None:
+    """Who is signed in with a token, and whether it is time to say that they were here."""
+    row = session.execute(
+        select(SignIn.owner_id, SignIn.seen_at).where(
+            SignIn.token_hash == hash_of(token), SignIn.seen_at > now() - SIGNED_IN_FOR
+        )
+    ).first()
+    viewer = viewer_of(session, row.owner_id) if row else None
+    return (viewer, row.seen_at < now() - SEEN_AGAIN) if row and viewer else None
+
+
+def seen(session: Session, token: str) -> None:
+    """Keep that somebody was here just now."""
+    session.execute(update(SignIn).where(SignIn.token_hash == hash_of(token)).values(seen_at=now()))
+
+
+def end(session: Session, token: str) -> None:
+    """Sign out."""
+    session.execute(delete(SignIn).where(SignIn.token_hash == hash_of(token)))
+
+
+def sign_ins(session: Session, viewer: Viewer, token: str) -> tuple[SignedIn, ...]:
+    """Where somebody is signed in, newest first."""
+    rows = session.scalars(
+        select(SignIn)
+        .where(SignIn.owner_id == viewer.person, SignIn.seen_at > now() - SIGNED_IN_FOR)
+        .order_by(SignIn.id.desc())
+    )
+    here = hash_of(token)
+    return tuple(SignedIn(r.id, r.agent, r.created_at, r.seen_at, r.token_hash == here) for r in rows)
+
+
+def end_one(session: Session, viewer: Viewer, number: int) -> None:
+    """Sign out somewhere else.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    session.delete(own_row(session, viewer, SignIn, number, "sign-in"))
+
+
+def end_others(session: Session, person: int, token: str = "") -> int:
+    """Sign out everywhere but here; how many there were."""
+    gone = delete(SignIn).where(SignIn.owner_id == person, SignIn.token_hash != hash_of(token))
+    return int(session.execute(gone).rowcount)  # type: ignore[attr-defined]
+
+
+def change_password(session: Session, viewer: Viewer, *, old: str, new: str, token: str) -> None:
+    """Another password; other browsers are signed out.
+
+    Raises
+    ------
+    BadInputError
+    """
+    found = session.scalar(select(Account).where(Account.person_id == viewer.person))
+    if found is None or not is_right(found.password_hash, old):
+        raise BadInputError("present password", "what was typed", "the password you sign in with")
+    found.password_hash = hash_password(new, unlike=(viewer.name, found.email))
+    end_others(session, viewer.person, token)
+
+
+def ask_reset(session: Session, email: str) -> str | None:
+    """A token that sets a new password for whoever has an address, None where nobody has."""
+    found = account_at(session, email)
+    if found is None:
+        return None
+    session.execute(delete(Reset).where(Reset.owner_id == found.person_id))
+    token = new_token()
+    session.add(Reset(owner_id=found.person_id, token_hash=hash_of(token), expires_at=now() + RESET_FOR))
+    session.flush()
+    return token
+
+
+def reset_of(session: Session, token: str) -> Reset:
+    """A reset that can still be used.
+
+    Raises
+    ------
+    UnknownNameError
+        Where it cannot, whatever the reason.
+    """
+    found = session.scalar(
+        select(Reset).where(
+            Reset.token_hash == hash_of(token), Reset.used_at.is_(None), Reset.expires_at > now()
+        )
+    )
+    if found is None:
+        raise UnknownNameError("link", "this one", GONE)
+    return found
+
+
+def reset(session: Session, token: str, password: str) -> int:
+    """Set a new password by a link, once; whose it is. Signed out everywhere.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+    """
+    found = reset_of(session, token)
+    account = session.scalars(select(Account).where(Account.person_id == found.owner_id)).one()
+    name = session.get_one(Person, found.owner_id).name
+    account.password_hash = hash_password(password, unlike=(name, account.email))
+    found.used_at = now()
+    end_others(session, found.owner_id)
+    return found.owner_id
+
+
+def consent(session: Session, viewer: Viewer, *, minor: bool, injured: bool, cleared_on: date | None) -> bool:
+    """Keep what a client says to the present statement; whether they may begin.
+
+    Raises
+    ------
+    BadInputError
+        For a day that is still to come.
+    """
+    if cleared_on is not None and cleared_on > now().date():
+        raise BadInputError("cleared on", cleared_on.isoformat(), "a day that has been")
+    agreed = may_begin(minor=minor, injured=injured, cleared=cleared_on is not None)
+    session.add(
+        Consent(
+            owner_id=viewer.person,
+            digest=statement().digest,
+            wording=statement().text,
+            agreed=agreed,
+            minor=minor,
+            injured=injured,
+            cleared_on=cleared_on,
+        )
+    )
+    session.flush()
+    return agreed
+
+
+def consents(session: Session, viewer: Viewer, person: int) -> tuple[Consent, ...]:
+    """What somebody whom the viewer may see has said, newest first."""
+    rows = (
+        select(Consent)
+        .join(Person, Person.id == Consent.owner_id)
+        .where(viewer.may_see(), Person.id == person)
+        .order_by(Consent.id.desc())
+    )
+    return tuple(session.scalars(rows))
+
+
+def everyone(session: Session) -> list[tuple[int, str, str]]:
+    """All people with their roles in words, for the demo's door."""
+    rows = session.execute(
+        select(Person.id, Person.name, func.group_concat(PersonRole.role, ", "))
+        .join(PersonRole, PersonRole.person_id == Person.id)
+        .group_by(Person.id)
+        .order_by(Person.id)
+    )
+    return [(row[0], row[1], row[2]) for row in rows]

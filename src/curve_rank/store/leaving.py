@@ -1,0 +1,103 @@
+"""Taking one's data along, and leaving: everything of a person's, and its end after a time of grace."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from sqlalchemy import Table, delete, or_, select, update
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import NotAllowedError
+from curve_rank.store.tables import Base, CoachClient, Person, now
+from curve_rank.store.viewers import OWNER, Viewer, local_educator
+
+GRACE = timedelta(days=14)
+SECRET = ("password_hash", "token_hash", "token")
+"""Columns that nobody takes along: they open something."""
+ABOUT = ("owner_id", "person_id", "client_id", "coach_id")
+"""Columns that say whose a row is, or whom it is about."""
+
+
+def all_of(
+    session: Session, viewer: Viewer
+) -> Iterator[tuple[str, list[dict[str, Any]], list[tuple[str, bytes]]]]:
+    """Per table that holds something of the viewer's: its name, its rows, and the files in them."""
+    for table in Base.metadata.sorted_tables:
+        columns = [column for column in table.columns if column.name not in SECRET]
+        found = session.execute(select(*columns).where(_of(table, viewer.person)).order_by(table.c.id))
+        rows, files = [], []
+        for row in found.mappings():
+            for name, value in row.items():
+                if isinstance(value, bytes):
+                    files.append((f"{table.name}/{row['id']}-{name}", value))
+            rows.append({name: _plain(value) for name, value in row.items()})
+        if rows:
+            yield table.name, rows, files
+
+
+def leave(session: Session, viewer: Viewer) -> datetime:
+    """Ask to be deleted; when it will be done.
+
+    Raises
+    ------
+    NotAllowedError
+        For whoever runs this installation.
+    """
+    if OWNER in viewer.roles:
+        raise NotAllowedError(
+            "leaving", viewer.name, "someone else: who runs this removes its folder instead"
+        )
+    person = session.get_one(Person, viewer.person)
+    person.leaving_at = person.leaving_at or now() + GRACE
+    return person.leaving_at
+
+
+def stay(session: Session, viewer: Viewer) -> None:
+    """Take it back."""
+    session.get_one(Person, viewer.person).leaving_at = None
+
+
+def leaving_at(session: Session, viewer: Viewer) -> datetime | None:
+    """When the viewer will be deleted, None for one who stays."""
+    return session.scalar(select(Person.leaving_at).where(Person.id == viewer.person))
+
+
+def remove_due(session: Session) -> int:
+    """Delete everyone whose time of grace is over; how many."""
+    due = list(session.scalars(select(Person.id).where(Person.leaving_at <= now())))
+    for person in due:
+        _remove(session, person)
+    return len(due)
+
+
+def _remove(session: Session, person: int) -> None:
+    """Delete a person with everything of theirs; records about others pass to those, or to who runs this."""
+    session.flush()
+    runs = local_educator(session)
+    heir = runs.person if runs else None
+    for table in Base.metadata.sorted_tables:
+        if "owner_id" not in table.c or table.name == Person.__tablename__:
+            continue
+        for about in ("person_id", "client_id"):
+            if about in table.c and table.name != CoachClient.__tablename__:
+                others = (table.c.owner_id == person, table.c[about].is_not(None), table.c[about] != person)
+                session.execute(update(table).where(*others).values(owner_id=table.c[about]))
+    others_links = (CoachClient.owner_id == person, CoachClient.coach_id != person)
+    session.execute(update(CoachClient).where(*others_links).values(owner_id=CoachClient.coach_id))
+    session.execute(update(Person).where(Person.owner_id == person).values(owner_id=heir))
+    session.execute(delete(Person).where(Person.id == person))
+    session.expire_all()
+
+
+def _of(table: Table, person: int) -> Any:
+    if table.name == Person.__tablename__:
+        return table.c.id == person
+    return or_(*(table.c[name] == person for name in ABOUT if name in table.c))
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, bytes):
+        return f"{len(value)} bytes, in a file of its own"
+    return value.isoformat() if isinstance(value, date) else value

@@ -1,0 +1,146 @@
+"""One's own account: password, where one is signed in, consent, one's data, and leaving."""
+
+from __future__ import annotations
+
+from flask import Blueprint, Response, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.personal import everything_of
+from curve_rank.practice.consent import statement
+from curve_rank.store import accounts, leaving
+from curve_rank.store.passwords import LEAST
+from curve_rank.web import current, notices
+from curve_rank.web.access import EVERYONE, allowed
+from curve_rank.web.forms.people import ConsentForm, NewPasswordForm
+from curve_rank.web.problems import status_of
+
+blueprint = Blueprint("account", __name__)
+
+
+@blueprint.get("/account")
+@allowed(*EVERYONE, before_consent=True)
+def show() -> ResponseReturnValue:
+    """The page."""
+    return _page()
+
+
+@blueprint.post("/account/password")
+@allowed(*EVERYONE, before_consent=True)
+def change_password() -> ResponseReturnValue:
+    """Set another password."""
+    form = NewPasswordForm.read(request.form)
+    current.desk().door.knock(f"password {current.viewer().person}")
+    try:
+        with current.writing() as session:
+            accounts.change_password(
+                session, current.viewer(), old=form.old, new=form.password, token=current.token()
+            )
+    except BadInputError as error:
+        return _page(str(error)), status_of(error)
+    notices.tell("Your new password is set. You are signed out everywhere else.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.post("/account/sign-ins/<row:number>/end")
+@allowed(*EVERYONE, before_consent=True)
+def end(number: int) -> ResponseReturnValue:
+    """Sign out somewhere else."""
+    with current.writing() as session:
+        accounts.end_one(session, current.viewer(), number)
+    notices.tell("Signed out there.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.post("/account/sign-ins/end")
+@allowed(*EVERYONE, before_consent=True)
+def end_others() -> ResponseReturnValue:
+    """Sign out everywhere but here."""
+    with current.writing() as session:
+        gone = accounts.end_others(session, current.viewer().person, current.token())
+    notices.tell(f"Signed out in {gone} other {'place' if gone == 1 else 'places'}.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.get("/account/data.zip")
+@allowed(*EVERYONE, before_consent=True)
+def data() -> ResponseReturnValue:
+    """Everything of one's own, as JSON and CSV in one file."""
+    packed = everything_of(leaving.all_of(current.session(), current.viewer()))
+    response = Response(packed, mimetype="application/zip")
+    response.headers["Content-Disposition"] = 'attachment; filename="curve-rank-my-data.zip"'
+    return response
+
+
+@blueprint.post("/account/leave")
+@allowed(*EVERYONE, before_consent=True)
+def leave() -> ResponseReturnValue:
+    """Ask to be deleted."""
+    with current.writing() as session:
+        when = leaving.leave(session, current.viewer())
+    notices.tell(f"You will be deleted on {when:%-d %B %Y}. Until then you can change your mind here.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.post("/account/stay")
+@allowed(*EVERYONE, before_consent=True)
+def stay() -> ResponseReturnValue:
+    """Change one's mind."""
+    with current.writing() as session:
+        leaving.stay(session, current.viewer())
+    notices.tell("You stay. Nothing is deleted.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.get("/consent")
+@allowed(*EVERYONE, before_consent=True)
+def consent() -> ResponseReturnValue:
+    """The statement of consent and scope."""
+    return _consent()
+
+
+@blueprint.post("/consent")
+@allowed(*EVERYONE, before_consent=True)
+def agree() -> ResponseReturnValue:
+    """What a client says to it."""
+    try:
+        form = ConsentForm.read(request.form)
+        if not form.agree:
+            raise BadInputError("agreed", "not ticked", "ticked, where you agree; or sign out")
+        with current.writing() as session:
+            may = accounts.consent(
+                session,
+                current.viewer(),
+                minor=bool(form.minor),
+                injured=bool(form.injured),
+                cleared_on=form.cleared_on,
+            )
+    except BadInputError as error:
+        return _consent(str(error)), status_of(error)
+    if not may:
+        return _consent("clinician"), 200
+    return redirect("/", 303)
+
+
+def _consent(problem: str = "") -> str:
+    return render_template(
+        "pages/account/consent.html",
+        statement=statement(),
+        problem=problem,
+        typed=request.form,
+        agreed=current.viewer().agreed,
+    )
+
+
+def _page(problem: str = "") -> str:
+    session, viewer = current.session(), current.viewer()
+    return render_template(
+        "pages/account/account.html",
+        email=accounts.email_of(session, viewer.person),
+        sign_ins=accounts.sign_ins(session, viewer, current.token()),
+        consents=accounts.consents(session, viewer, viewer.person),
+        leaving_at=leaving.leaving_at(session, viewer),
+        grace=leaving.GRACE.days,
+        least=LEAST,
+        problem=problem,
+    )
