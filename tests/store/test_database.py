@@ -147,7 +147,7 @@ def test_a_database_of_the_second_version_keeps_everything(tmp_path: Path) -> No
         }
         assert session.scalar(select(Document.made_from).where(Document.slug == "own-a")) == CURL.id
         assert [q.name for q in questions.saved_questions(session, viewer)] == ["Q"]
-        assert [r.name for r in people.rooms(session, viewer)] == ["Barn"]
+        assert [r.name for r in rooms.rooms(session, viewer)] == ["Barn"]
         assert {p.name for p in people.people_with_bodies(session, viewer)} == {"Ada", "Bo"}
 
 

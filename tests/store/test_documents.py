@@ -14,8 +14,9 @@ from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.rating.lenses import validate_lens
-from curve_rank.store import documents
+from curve_rank.store import documents, sharing
 from curve_rank.store.database import Store, open_store
+from curve_rank.store.demo import fill_demo
 from curve_rank.store.tables import Document, DocumentVersion, Person, PersonRole
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
@@ -202,3 +203,30 @@ def test_versions_saved_at_once_are_all_kept_and_a_name_taken_at_once_is_said(tm
     with store.reading() as session:
         assert len(documents.own_variants(session, viewer)) == 4
     store.engine.dispose()
+
+
+def test_what_an_educator_shares_coaches_see_and_cannot_change(store: Store) -> None:
+    fill_demo(store)
+    with store.writing() as session:
+        by_name = {row.name: row.id for row in session.query(Person)}
+        educator, coach, client = (
+            viewer_of(session, by_name[name]) for name in ("Maude Ellerby", "Osric Vayle", "Jory Feldspar")
+        )
+        assert educator
+        assert coach
+        assert client
+        shared = documents.own_variants(session, educator)[0]
+        assert documents.own_variants(session, coach) == ()
+        sharing.set_shared(session, educator, "variant", shared.id, shared=True)
+        assert documents.own_variants(session, coach) == (shared,)
+        assert documents.own_variants(session, client) == ()
+        assert not sharing.is_mine(session, coach, "variant", shared.id)
+        for change in (
+            lambda: documents.save_version(session, coach, "variant", shared.id, shared),
+            lambda: documents.set_removed(session, coach, "variant", shared.id, removed=True),
+            lambda: sharing.set_shared(session, coach, "variant", shared.id, shared=False),
+        ):
+            with pytest.raises(UnknownNameError):
+                change()
+        sharing.set_shared(session, educator, "variant", shared.id, shared=False)
+        assert documents.own_variants(session, coach) == ()

@@ -9,7 +9,7 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import UnknownNameError
 from curve_rank.rating.transfer import KnownSet
-from curve_rank.store import people, questions
+from curve_rank.store import people, questions, rooms
 from curve_rank.store.database import Store
 from curve_rank.store.demo import CLIENTS, COACHES, fill_demo
 from curve_rank.store.tables import CoachClient, Person
@@ -68,9 +68,9 @@ def test_whom_one_may_not_see_one_may_neither_read_nor_change(store: Store) -> N
         ):
             with pytest.raises(UnknownNameError):
                 attempt()
-        assert people.rooms(session, one) == []
+        assert rooms.rooms(session, one) == []
         assert questions.saved_questions(session, one) == []
-        assert len(people.rooms(session, known["Maude Ellerby"])) == 3
+        assert len(rooms.rooms(session, known["Maude Ellerby"])) == 3
 
 
 def test_several_roles_in_one_person_add_up(store: Store) -> None:

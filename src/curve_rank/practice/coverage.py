@@ -82,7 +82,12 @@ def heads_of(keys: Sequence[str]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(targets()[head].judged.key for head in heads))
 
 
-def coverage(heads: Sequence[str], models: Sequence[VariantModel], drawn: Sequence[Readings]) -> Coverage:
+def coverage(
+    heads: Sequence[str],
+    models: Sequence[VariantModel],
+    drawn: Sequence[Readings],
+    best: Array | None = None,
+) -> Coverage:
     """What set-ups place on heads, over the best of them.
 
     Nothing for heads of the other group, and for long and short of a head that hardly changes length.
@@ -94,6 +99,8 @@ def coverage(heads: Sequence[str], models: Sequence[VariantModel], drawn: Sequen
         The whole catalogue.
     drawn : sequence of Readings
         The fixed draws of each, S = (draws,).
+    best : array, shape (cells,), optional
+        The most that anything places, where the models are not all there are.
     """
     cells = cells_of(heads)
     tension = np.zeros((len(models), len(heads), len(LENGTHS)))
@@ -103,5 +110,5 @@ def coverage(heads: Sequence[str], models: Sequence[VariantModel], drawn: Sequen
             if targets()[head].group == modelled.variant.group:
                 tension[row, place] = every[modelled.anatomy.index(head)]
     flat = tension.reshape(len(models), len(cells))
-    best = flat.max(axis=0, initial=0.0)
+    best = flat.max(axis=0, initial=0.0) if best is None else best
     return Coverage(cells, flat / np.maximum(best, 1e-9), best)

@@ -13,9 +13,11 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import BadInputError
+from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.practice.choose_set import Candidates, Choice, Swap, Wishes, choose, swaps
 from curve_rank.practice.coverage import Cell, Coverage, coverage, heads_of
+from curve_rank.practice.limits import Adjusted, Fitted, Limits, NotFittingError, fit
+from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import rule
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -43,6 +45,10 @@ class SetQuestion:
     body : Body
     reps : int
     wishes : Wishes
+    limits : Limits
+        How far the joints go; set-ups are fitted to them.
+    room : Room, optional
+        To whose holes they are fitted.
     """
 
     targets: tuple[Target, ...]
@@ -52,6 +58,8 @@ class SetQuestion:
     body: Body = field(default_factory=Body)
     reps: int = DEFAULT_EFFORT_REPS
     wishes: Wishes = field(default_factory=Wishes)
+    limits: Limits = field(default_factory=Limits)
+    room: Room | None = None
 
     def of(self, target: Target) -> Question:
         """The ranking of one of its targets."""
@@ -83,6 +91,8 @@ class Pick:
         What nothing else in the set covers.
     why : str
     swaps : tuple of SetSwap
+    fitted : tuple of Adjusted
+        What was changed to fit.
     """
 
     row: Row
@@ -92,6 +102,7 @@ class Pick:
     alone: tuple[Cell, ...]
     why: str
     swaps: tuple[SetSwap, ...]
+    fitted: tuple[Adjusted, ...] = ()
 
     @property
     def variant(self) -> Variant:
@@ -144,6 +155,8 @@ def set_question(
     body: Body | None = None,
     reps: int = DEFAULT_EFFORT_REPS,
     wishes: Wishes | None = None,
+    limits: Limits | None = None,
+    room: Room | None = None,
 ) -> SetQuestion:
     """A question by its targets' keys.
 
@@ -154,7 +167,9 @@ def set_question(
     if not 1 <= len(keys) <= MOST_TARGETS:
         raise BadInputError("targets", len(keys), f"1 to {MOST_TARGETS}")
     found = tuple(known("target", key, targets()) for key in dict.fromkeys(keys))
-    asked = SetQuestion(found, lens, equipment, spare, body or Body(), reps, wishes or Wishes())
+    asked = SetQuestion(
+        found, lens, equipment, spare, body or Body(), reps, wishes or Wishes(), limits or Limits(), room
+    )
     asked.of(found[0])  # equipment, joints and repetitions are checked as a ranking checks them
     return asked
 
@@ -198,6 +213,7 @@ class _Pool:
     out: tuple[tuple[VariantModel, str], ...]
     out_covers: Coverage
     modeller: Modeller
+    fitted: dict[str, Fitted]
 
     @cached_property
     def candidates(self) -> Candidates:
@@ -231,14 +247,18 @@ def _pool(asked: SetQuestion, variants: tuple[Variant, ...], modeller: Modeller,
     heads = heads_of([target.key for target in asked.targets])
     groups = {target.group for target in asked.targets}
     effort = effort_for_reps(asked.reps)
-    everything = modeller.able(tuple(v for v in variants if v.group in groups), asked.body, effort=effort)
+    mine = tuple(v for v in variants if v.group in groups)
+    fitted, unfit = fitted_to(mine, asked.limits, asked.room, asked.body)
+    fitting = tuple(one.variant for one in fitted.values())
+    others = tuple(v for v in variants if v.id in unfit)
+    everything = modeller.able((*fitting, *others), asked.body, effort=effort)
     made = draw(tuple(m.variant for m in everything), asked.body, effort)
     places = {m.variant.id: n for n, m in enumerate(everything)}
     whole = coverage(tuple(dict.fromkeys((*heads, BRACHIALIS))), everything, made)
     rows: dict[str, tuple[Row, Target]] = {}
-    left: dict[str, str] = {}
+    left: dict[str, str] = dict(unfit)
     for target in asked.targets:
-        ranking = rank(asked.of(target), variants, modeller)
+        ranking = rank(asked.of(target), fitting, modeller)
         left |= {out.variant.id: out.reason for out in ranking.left_out}
         for row in ranking.rows:
             before = rows.get(row.variant.id)
@@ -256,7 +276,24 @@ def _pool(asked: SetQuestion, variants: tuple[Variant, ...], modeller: Modeller,
         out=tuple((everything[places[key]], why) for key, why in out.items()),
         out_covers=whole.of([places[key] for key in out], heads),
         modeller=modeller,
+        fitted=fitted,
     )
+
+
+def fitted_to(
+    variants: tuple[Variant, ...], limits: Limits, room: Room | None, body: Body
+) -> tuple[dict[str, Fitted], dict[str, str]]:
+    """Variants as whoever asks can do them, by id; and why others cannot be."""
+    fitted: dict[str, Fitted] = {}
+    unfit: dict[str, str] = {}
+    for variant in variants:
+        try:
+            fitted[variant.id] = fit(variant, limits, room, body)
+        except NotFittingError as error:
+            unfit[variant.id] = f"does not fit: {error.value}"
+        except CurveRankError as error:
+            unfit[variant.id] = str(error)
+    return fitted, unfit
 
 
 def _alike(models: Sequence[VariantModel], modeller: Modeller) -> BoolArray:
@@ -289,6 +326,7 @@ def _pick(pool: _Pool, choice: Choice, n: int, others: Sequence[Swap]) -> Pick:
         alone=alone,
         why=_why(pool, n, covers, alone),
         swaps=tuple(SetSwap(pool.rows[s.other][0].variant, s.cells, s.score) for s in others),
+        fitted=pool.fitted[row.variant.id].told,
     )
 
 

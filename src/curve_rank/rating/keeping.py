@@ -30,7 +30,7 @@ class Shelf(Protocol):
 
 def cost_of(value: object) -> int:
     """Memory of a kept value, near enough [bytes]."""
-    return SMALL + size_of(value)
+    return SMALL + size_of(value) + int(getattr(value, "memory", 0))
 
 
 class Kept:

@@ -24,6 +24,7 @@ from curve_rank.catalogue.library import validate_fault, validate_variant
 from curve_rank.catalogue.profiles import MachineProfile, validate_profile
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
+from curve_rank.practice.kept import KeptSet, Template, validate_set, validate_template
 from curve_rank.rating.claims import Claim, validate_claim
 from curve_rank.rating.keeping import Kept
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
@@ -34,6 +35,8 @@ from curve_rank.store.tables import Document, DocumentVersion, Person, now
 from curve_rank.store.viewers import Viewer
 
 PREFIX = "own-"
+SHARED_WITH = frozenset(("educator", "coach"))
+"""Who sees what an educator shares."""
 LONGEST_SLUG = 60
 HASH_LENGTH = 8
 OBJECTS_PER_TEXT = 20
@@ -44,6 +47,8 @@ READERS: dict[str, Callable[..., BaseModel]] = {
     "fault": validate_fault,
     "claim": validate_claim,
     "profile": validate_profile,
+    "set": validate_set,
+    "template": validate_template,
 }
 """Per kind of document, what turns plain data into it."""
 
@@ -87,13 +92,13 @@ class _Validated:
 
 
 def own_variants(session: Session, viewer: Viewer) -> tuple[Variant, ...]:
-    """The viewer's own variants that can be read and have not been removed, oldest first."""
-    return tuple(cast(Variant, content) for _, content in _readable(session, viewer, "variant"))
+    """The viewer's own variants that can be read and have not been removed, then those shared."""
+    return tuple(cast(Variant, content) for _, content in _readable(session, viewer, "variant", shared=True))
 
 
 def own_lenses(session: Session, viewer: Viewer) -> dict[str, Lens]:
-    """The viewer's own lenses that can be read and have not been removed, by key, oldest first."""
-    found = _readable(session, viewer, "lens")
+    """The viewer's own lenses that can be read and have not been removed, by key; then those shared."""
+    found = _readable(session, viewer, "lens", shared=True)
     return {row.slug: cast(LensDocument, content).lens(row.slug) for row, content in found}
 
 
@@ -103,14 +108,26 @@ def own_faults(session: Session, viewer: Viewer) -> dict[str, OwnFault]:
 
 
 def own_claims(session: Session, viewer: Viewer) -> dict[str, Claim]:
-    """The viewer's own claims that can be read and have not been removed, by slug, oldest first."""
-    return {row.slug: cast(Claim, content) for row, content in _readable(session, viewer, "claim")}
+    """The viewer's own claims that can be read and have not been removed, then those shared."""
+    return {
+        row.slug: cast(Claim, content) for row, content in _readable(session, viewer, "claim", shared=True)
+    }
 
 
 def own_profiles(session: Session, viewer: Viewer) -> dict[str, MachineProfile]:
     """The viewer's machine profiles that can be read and have not been removed, by slug, oldest first."""
     found = _readable(session, viewer, "profile")
     return {row.slug: cast(MachineProfile, content) for row, content in found}
+
+
+def kept_sets(session: Session, viewer: Viewer) -> dict[str, KeptSet]:
+    """The viewer's sets, then those shared, by slug."""
+    return {r.slug: cast(KeptSet, c) for r, c in _readable(session, viewer, "set", shared=True)}
+
+
+def templates(session: Session, viewer: Viewer) -> dict[str, Template]:
+    """The viewer's templates of blocks, then those shared, by slug."""
+    return {r.slug: cast(Template, c) for r, c in _readable(session, viewer, "template", shared=True)}
 
 
 def unreadable(session: Session, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:
@@ -123,7 +140,7 @@ def unreadable(session: Session, viewer: Viewer, kind: str) -> tuple[Unreadable,
 
 
 def is_own(key: str) -> bool:
-    """Whether a key is that of a document of one's own."""
+    """Whether a key is that of a document somebody here made, not a built-in one's."""
     return key.startswith(PREFIX)
 
 
@@ -134,7 +151,7 @@ def versions(session: Session, viewer: Viewer, kind: str, slug: str) -> tuple[Ve
     ------
     UnknownNameError
     """
-    document = _document(session, viewer, kind, slug)
+    document = document_of(session, viewer, kind, slug)
     rows = session.execute(
         select(DocumentVersion.number, DocumentVersion.created_at, Person.name)
         .join(Person, Person.id == DocumentVersion.author_id)
@@ -164,7 +181,7 @@ def stored_text(
     ------
     UnknownNameError
     """
-    document = _document(session, viewer, kind, slug)
+    document = document_of(session, viewer, kind, slug)
     wanted = document.newest if number is None else number
     text = session.scalar(
         select(DocumentVersion.content).where(
@@ -216,7 +233,7 @@ def save_version(session: Session, viewer: Viewer, kind: str, slug: str, content
     ------
     UnknownNameError
     """
-    document = _document(session, viewer, kind, slug)
+    document = document_of(session, viewer, kind, slug)
     return _add_version(session, viewer, document, content.model_dump(mode="json"))
 
 
@@ -237,7 +254,7 @@ def repair(session: Session, viewer: Viewer, kind: str, slug: str, text: str) ->
     ------
     UnknownNameError, BadInputError
     """
-    document = _document(session, viewer, kind, slug)
+    document = document_of(session, viewer, kind, slug)
     content = _validated(kind, slug, _data(slug, text))
     if isinstance(content, Variant):
         if content.id != slug:
@@ -296,7 +313,7 @@ def set_removed(session: Session, viewer: Viewer, kind: str, slug: str, *, remov
     ------
     UnknownNameError
     """
-    document = _document(session, viewer, kind, slug)
+    document = document_of(session, viewer, kind, slug)
     document.removed_at = now() if removed else None
     return document.name
 
@@ -322,7 +339,7 @@ def _own(viewer: Viewer, kind: str) -> Select[Document]:
     return select(Document).where(Document.owner_id == viewer.person, Document.kind == kind)
 
 
-def _document(session: Session, viewer: Viewer, kind: str, slug: str) -> Document:
+def document_of(session: Session, viewer: Viewer, kind: str, slug: str) -> Document:
     """A document of the viewer's, removed or not: the one door to a row."""
     found = session.scalar(_own(viewer, kind).where(Document.slug == slug))
     if found is None:
@@ -331,27 +348,38 @@ def _document(session: Session, viewer: Viewer, kind: str, slug: str) -> Documen
 
 
 def _newest(
-    session: Session, viewer: Viewer, kind: str
+    session: Session, viewer: Viewer, kind: str, *, shared: bool = False
 ) -> Iterator[tuple[Row[str, str, str], BaseModel | CurveRankError]]:
-    """Every document of a kind that has not been removed, as of its newest version, in one query."""
+    """Every document of a kind that has not been removed, as of its newest version, in one query.
+
+    With `shared` also what educators share; one's own goes before another's of the same slug.
+    """
+    mine = Document.owner_id == viewer.person
+    seen = mine | Document.shared_at.is_not(None) if shared and viewer.roles & SHARED_WITH else mine
     rows = session.execute(
         select(Document.slug, Document.name, DocumentVersion.content)
         .outerjoin(
             DocumentVersion,
             (DocumentVersion.document_id == Document.id) & (DocumentVersion.number == Document.newest),
         )
-        .where(Document.owner_id == viewer.person, Document.kind == kind, Document.removed_at.is_(None))
-        .order_by(Document.id)
+        .where(seen, Document.kind == kind, Document.removed_at.is_(None))
+        .order_by(mine.desc(), Document.id)
     )
+    slugs: set[str] = set()
     for row in rows:
+        if row.slug in slugs:
+            continue
+        slugs.add(row.slug)
         try:
             yield row, _read(session, kind, row.slug, row.content or "")
         except CurveRankError as error:
             yield row, error
 
 
-def _readable(session: Session, viewer: Viewer, kind: str) -> Iterator[tuple[Row[str, str, str], BaseModel]]:
-    for row, content in _newest(session, viewer, kind):
+def _readable(
+    session: Session, viewer: Viewer, kind: str, *, shared: bool = False
+) -> Iterator[tuple[Row[str, str, str], BaseModel]]:
+    for row, content in _newest(session, viewer, kind, shared=shared):
         if not isinstance(content, CurveRankError):
             yield row, content
 

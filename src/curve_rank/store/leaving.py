@@ -10,7 +10,7 @@ from sqlalchemy import Table, delete, or_, select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import NotAllowedError
-from curve_rank.store.tables import Base, CoachClient, Person, now
+from curve_rank.store.tables import Base, CoachClient, Person, Plan, PlanClient, PlanState, now
 from curve_rank.store.viewers import OWNER, Viewer, local_educator
 
 GRACE = timedelta(days=14)
@@ -84,6 +84,10 @@ def _remove(session: Session, person: int) -> None:
             if about in table.c and table.name != CoachClient.__tablename__:
                 others = (table.c.owner_id == person, table.c[about].is_not(None), table.c[about] != person)
                 session.execute(update(table).where(*others).values(owner_id=table.c[about]))
+    kept = select(PlanClient.plan_id).where(PlanClient.client_id != person)
+    session.execute(update(Plan).where(Plan.owner_id == person, Plan.id.in_(kept)).values(owner_id=heir))
+    states = (PlanState.owner_id == person, PlanState.plan_id.in_(kept))
+    session.execute(update(PlanState).where(*states).values(owner_id=heir))
     others_links = (CoachClient.owner_id == person, CoachClient.coach_id != person)
     session.execute(update(CoachClient).where(*others_links).values(owner_id=CoachClient.coach_id))
     session.execute(update(Person).where(Person.owner_id == person).values(owner_id=heir))

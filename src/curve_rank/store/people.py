@@ -9,7 +9,8 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.rating.transfer import KnownSet
-from curve_rank.store.tables import BodyRow, Person, Room
+from curve_rank.store.names import plain_name
+from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole
 from curve_rank.store.viewers import Viewer
 
 
@@ -32,6 +33,54 @@ def person(session: Session, viewer: Viewer, person_id: int) -> Person:
     if found is None or not found.bodies:
         raise UnknownNameError("for", person_id, "someone whose body is known here")
     return found
+
+
+def clients(session: Session, viewer: Viewer) -> list[Person]:
+    """Everyone but oneself whom the viewer may see, by name, with or without a body."""
+    rows = session.scalars(
+        select(Person)
+        .where(viewer.may_see(), Person.id != viewer.person)
+        .where(Person.id.in_(select(PersonRole.person_id).where(PersonRole.role == "client")))
+        .options(selectinload(Person.bodies))
+        .order_by(Person.name)
+    )
+    return list(rows)
+
+
+def known_person(session: Session, viewer: Viewer, person_id: int) -> Person:
+    """Somebody whom the viewer may see, with or without a body.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    found = session.scalar(select(Person).where(viewer.may_see(), Person.id == person_id))
+    if found is None:
+        raise UnknownNameError("client", person_id, "someone who is known here")
+    return found
+
+
+def add_client_record(session: Session, viewer: Viewer, name: str) -> int:
+    """Write down a new client of the viewer's; their number.
+
+    Raises
+    ------
+    BadInputError
+    """
+    made = Person(owner_id=viewer.person, name=plain_name(name))
+    session.add(made)
+    session.flush()
+    session.add(PersonRole(owner_id=viewer.person, person_id=made.id, role="client"))
+    session.add(CoachClient(owner_id=viewer.person, coach_id=viewer.person, client_id=made.id))
+    session.flush()
+    return made.id
+
+
+def set_spare(session: Session, viewer: Viewer, person_id: int, spare: tuple[str, ...]) -> None:
+    """Keep which joints somebody spares, beside their newest size."""
+    found = known_person(session, viewer, person_id)
+    if found.bodies:
+        found.bodies[-1].sore_joints = list(spare)
 
 
 def body_of(person: Person) -> Body:
@@ -104,8 +153,3 @@ def save_body(session: Session, viewer: Viewer, person_id: int, body: Body, know
     )
     session.flush()
     return found
-
-
-def rooms(session: Session, viewer: Viewer) -> list[Room]:
-    """The viewer's rooms, by name."""
-    return list(session.scalars(select(Room).where(Room.owner_id == viewer.person).order_by(Room.name)))

@@ -22,6 +22,7 @@ from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
+from curve_rank.practice.profile import mass_shown
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Row
@@ -126,6 +127,10 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     )
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
     app.jinja_env.filters["number"] = number
+    app.jinja_env.filters["kilograms"] = mass_shown
+    app.jinja_env.filters["zip_names"] = lambda keys, named: [
+        (key, one.name) for key, one in zip(keys, named, strict=True)
+    ]
     app.jinja_env.filters["lower_first"] = lambda text: text[:1].lower() + text[1:]
     app.context_processor(
         lambda: {

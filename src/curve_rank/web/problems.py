@@ -20,6 +20,7 @@ from curve_rank.errors import (
     UnknownNameError,
 )
 from curve_rank.store.accounts import has_accounts
+from curve_rank.store.profiles import ChangedMeanwhileError
 from curve_rank.web import current
 from curve_rank.web.access import ConsentNeededError, NotSignedInError
 
@@ -53,7 +54,7 @@ def _nobody(error: NotSignedInError) -> ResponseReturnValue:
     if wants_json():
         return _own(error)
     if not has_accounts(current.session()) and not current.desk().demo:
-        return redirect(url_for("sign_in.first"), 303)
+        return redirect(url_for("sign_in.first"))
     back = request.full_path.rstrip("?") if request.method == "GET" else ""
     return render_template("pages/sign_in/sign_in.html", back=back, typed=_typed(), email="", problem=""), 401
 
@@ -105,6 +106,8 @@ def status_of(error: CurveRankError) -> int:
             return BUSY
         case UnavailableError():
             return UNAVAILABLE
+        case ChangedMeanwhileError():
+            return 409
         case NotSignedInError():
             return 401
         case NotAllowedError():

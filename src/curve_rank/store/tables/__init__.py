@@ -5,6 +5,8 @@ from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
 from curve_rank.store.tables.measurements import CapturePart, CaptureRow, PictureRow, PictureSet
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
+from curve_rank.store.tables.plans import Plan, PlanClient, PlanState
+from curve_rank.store.tables.profiles import ClientProfileRow
 from curve_rank.store.tables.publications import Publication
 from curve_rank.store.tables.questions import SavedQuestion
 from curve_rank.store.tables.sketches import SketchRow
@@ -16,6 +18,7 @@ __all__ = [
     "BodyRow",
     "CapturePart",
     "CaptureRow",
+    "ClientProfileRow",
     "CoachClient",
     "Consent",
     "Document",
@@ -25,6 +28,9 @@ __all__ = [
     "PersonRole",
     "PictureRow",
     "PictureSet",
+    "Plan",
+    "PlanClient",
+    "PlanState",
     "Publication",
     "Reset",
     "Room",

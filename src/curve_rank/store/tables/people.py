@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import JSON, Double, ForeignKey, String, UniqueConstraint
+from sqlalchemy import JSON, Double, ForeignKey, String, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from curve_rank.store.tables.base import Base, OwnerId, RowId, now
@@ -78,12 +78,14 @@ class BodyRow(Base):
 
 
 class Room(Base):
-    """A place and the equipment that stands in it."""
+    """A place and what stands in it: a gym of the owner's, or one person's own."""
 
     __tablename__ = "rooms"
 
     id: Mapped[RowId]
     owner_id: Mapped[OwnerId]
+    person_id: Mapped[int | None] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(String(80))
     equipment: Mapped[list[str]] = mapped_column(JSON)
+    steps: Mapped[str | None] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(default=now)

@@ -27,7 +27,10 @@ PAGES = (
     "evidence",
     "published",
     "sketch",
+    "clients",
     "sets",
+    "blocks",
+    "mine",
     "loads",
     "people",
     "account",
@@ -83,7 +86,17 @@ ROOMS = (
             Place("Published", "published.show"),
         ),
     ),
-    Room("Coach", (Place("Sets", "sets.show"), Place("Loads", "loads.show"), Place("People", "people.show"))),
+    Room(
+        "Coach",
+        (
+            Place("Clients", "clients.index"),
+            Place("Sets", "sets.show"),
+            Place("Blocks", "blocks.index"),
+            Place("Loads", "loads.show"),
+            Place("People", "people.show"),
+        ),
+    ),
+    Room("Today", (Place("My block", "mine.show"),)),
 )
 FOOTER = (
     Place("Sources", "sources.show"),

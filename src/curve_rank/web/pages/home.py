@@ -17,7 +17,9 @@ blueprint = Blueprint("home", __name__)
 @allowed(ANYONE)
 def show() -> ResponseReturnValue:
     """To where whoever is here begins."""
-    return redirect(url_for("board.show"))
+    viewer = current.viewer_or_none()
+    trains_only = viewer is not None and not viewer.roles & {"educator", "coach"}
+    return redirect(url_for("mine.show" if trains_only else "board.show"))
 
 
 @blueprint.get("/healthz")

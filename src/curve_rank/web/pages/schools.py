@@ -14,7 +14,7 @@ from curve_rank.rating.criteria import criteria
 from curve_rank.rating.lenses import Lens, LensDocument, document_of, lenses, validate_lens
 from curve_rank.rating.schools import Mover, movers
 from curve_rank.rating.targets import Target, known, targets
-from curve_rank.store import documents
+from curve_rank.store import documents, sharing
 from curve_rank.store.documents import Unreadable, Version
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, TEACHING, allowed
@@ -58,9 +58,11 @@ class EditorView:
 @allowed(*TEACHING)
 def show() -> ResponseReturnValue:
     """The page."""
-    return render_template(
-        "pages/schools/schools.html", view=_view(), criteria=criteria(), is_own=documents.is_own
-    )
+    return render_template("pages/schools/schools.html", view=_view(), criteria=criteria(), is_own=_is_mine)
+
+
+def _is_mine(key: str) -> bool:
+    return sharing.is_mine(current.session(), current.viewer(), KIND, key)
 
 
 @blueprint.get("/schools.json")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from urllib.parse import urlencode
 
-from flask import Blueprint, jsonify, render_template, request
+from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -17,12 +17,19 @@ from curve_rank.figures.coverage import coverage_picture
 from curve_rank.figures.svg import svg
 from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.coverage import Cell
+from curve_rank.practice.kept import KeptSet
+from curve_rank.practice.profile import ClientProfile
+from curve_rank.practice.rooms import Room
 from curve_rank.practice.sets import Pick, SetAnswer, choose_for, set_question
 from curve_rank.rating.joints import joints
 from curve_rank.rating.targets import known, targets
-from curve_rank.store import people
-from curve_rank.web import current
+from curve_rank.store import documents, people, profiles
+from curve_rank.store.names import plain_name
+from curve_rank.store.rooms import room
+from curve_rank.store.rooms import rooms as kept_rooms
+from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms import SaveForm
 from curve_rank.web.forms.coaching import SetQuery
 from curve_rank.web.problems import status_of
 from curve_rank.web.question import Client, client_for
@@ -107,6 +114,8 @@ def address_of(query: SetQuery) -> str:
 def show() -> ResponseReturnValue:
     """The page."""
     query = SetQuery.read(request.args)
+    if query.profile and query.person is not None:
+        return redirect(f"{url_for('sets.show')}?{address_of(_by_profile(query))}")
     try:
         view = SetView(query, client_for(query.person), _answer(query))
     except BadInputError as error:
@@ -122,8 +131,27 @@ def data() -> ResponseReturnValue:
     return jsonify(set_view(_answer(SetQuery.read(request.args))))
 
 
+@blueprint.post("/sets/keep")
+@allowed(*TEACHING)
+def keep() -> ResponseReturnValue:
+    """Keep the set under a name."""
+    query = SetQuery.read(request.args)
+    picks = tuple(pick.variant.id for pick in _answer(query).picks)
+    name = SaveForm.read(request.form).name
+    try:
+        kept = KeptSet(name=plain_name(name), question=address_of(query), picks=picks)
+        with current.writing() as session:
+            documents.save_new(session, current.viewer(), "set", kept, name=kept.name)
+    except BadInputError as error:
+        view = SetView(query, client_for(query.person), _answer(query), str(error))
+        return _page(view), status_of(error)
+    notices.tell(f"“{kept.name}” is kept. Published shows how to let coaches use it.")
+    return redirect(f"{url_for('sets.show')}?{address_of(query)}", 303)
+
+
 def _answer(query: SetQuery) -> SetAnswer:
     client = client_for(query.person)
+    profile = _profile(query)
     asked = set_question(
         query.targets,
         known("lens", query.lens, current.lenses_for(query.lens)),
@@ -139,13 +167,42 @@ def _answer(query: SetQuery) -> SetAnswer:
             pinned=frozenset(query.pinned),
             banned=frozenset(query.banned),
         ),
+        limits=profile.limits,
+        room=_room(profile),
     )
     return choose_for(asked, current.all_variants(), current.modeller(), current.drawn_soon)
 
 
+def _profile(query: SetQuery) -> ClientProfile:
+    if query.person is None:
+        return ClientProfile()
+    return profiles.profile_of(current.session(), current.viewer(), query.person)[0]
+
+
+def _room(profile: ClientProfile) -> Room | None:
+    if profile.room is None:
+        return None
+    return room(current.session(), current.viewer(), profile.room).room
+
+
+def _by_profile(query: SetQuery) -> SetQuery:
+    """The question as a client's profile puts it."""
+    profile = _profile(query)
+    kept = _room(profile)
+    return query.model_copy(
+        update={
+            "targets": profile.targets or query.targets,
+            "spare": profile.spare,
+            "equipment": kept.equipment if kept else (),
+            "minutes": float(profile.minutes),
+            "profile": "",
+        }
+    )
+
+
 def _page(view: SetView) -> str:
     session, viewer = current.session(), current.viewer()
-    rooms = people.rooms(session, viewer)
+    rooms = kept_rooms(session, viewer)
     return render_template(
         "pages/sets/sets.html",
         view=view,
@@ -158,6 +215,8 @@ def _page(view: SetView) -> str:
         people=people.people_with_bodies(session, viewer),
         kept_rooms=[(room.name, address_of(replace_equipment(view.query, room.equipment))) for room in rooms],
         named={v.id: v.name for v in current.all_variants()},
+        kept=documents.kept_sets(session, viewer),
+        address=address_of(view.query),
     )
 
 

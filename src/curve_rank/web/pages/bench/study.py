@@ -20,7 +20,7 @@ from curve_rank.figures.svg import svg
 from curve_rank.rating.quantities import quantities
 from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.trying import try_out
-from curve_rank.store import documents, people
+from curve_rank.store import documents, people, sharing
 from curve_rank.web import current, files, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BenchQuery, FaultForm, NumberForm, PullQuery, SaveForm
@@ -183,7 +183,7 @@ def _page(
 ) -> str:
     """The page; with a problem the saved state is shown, and what was typed stays in the forms."""
     view = BenchView(state, state.model_saved() if problem else state.model())
-    own = documents.is_own(state.saved.id)
+    own = sharing.is_mine(current.session(), current.viewer(), KIND, state.saved.id)
     versions = documents.versions(current.session(), current.viewer(), KIND, state.saved.id) if own else ()
     whole = state.frame == "whole"
     return render_template(

@@ -29,7 +29,9 @@ from curve_rank.rating.targets import known
 from curve_rank.rating.words import gives_out
 from curve_rank.store import people, questions
 from curve_rank.store.documents import is_own
-from curve_rank.store.tables import Person, Room, SavedQuestion
+from curve_rank.store.rooms import KeptRoom
+from curve_rank.store.rooms import rooms as kept_rooms
+from curve_rank.store.tables import Person, SavedQuestion
 from curve_rank.web import current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import QuestionForm
@@ -53,7 +55,7 @@ class BoardView:
     run: DrawRun | None
     lenses: dict[str, Lens]
     people: list[Person]
-    rooms: list[Room]
+    rooms: list[KeptRoom]
     kept: list[SavedQuestion]
     problem: str = ""
     typed_name: str = ""
@@ -206,7 +208,7 @@ def _view(
         run=run,
         lenses=current.all_lenses(),
         people=people.people_with_bodies(session, viewer),
-        rooms=people.rooms(session, viewer),
+        rooms=kept_rooms(session, viewer),
         kept=questions.saved_questions(session, viewer),
         problem=problem,
         typed_name=typed_name,

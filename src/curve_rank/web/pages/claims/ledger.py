@@ -41,6 +41,7 @@ from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import known, targets
 from curve_rank.rating.verdicts import Asked, Verdict, asked_of, digest_of, quantity_of
 from curve_rank.store.documents import is_own, own_claims, unreadable, versions
+from curve_rank.store.sharing import is_mine
 from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
 from curve_rank.web import current, publishing
 from curve_rank.web.access import TEACHING, allowed
@@ -167,6 +168,7 @@ def one(key: str) -> ResponseReturnValue:
     """One claim."""
     view = _claim(key)
     session, viewer = current.session(), current.viewer()
+    mine = is_mine(session, viewer, "claim", key)
     return render_template(
         "pages/claims/claim.html",
         view=view,
@@ -180,8 +182,8 @@ def one(key: str) -> ResponseReturnValue:
         turn_words=turn_words,
         parameter_words=parameter_words,
         quantity=quantity(view.entry.claim),
-        is_own=is_own(key),
-        versions=versions(session, viewer, "claim", key) if is_own(key) else (),
+        is_own=mine,
+        versions=versions(session, viewer, "claim", key) if mine else (),
     )
 
 

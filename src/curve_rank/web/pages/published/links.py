@@ -7,10 +7,10 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.errors import BadInputError
-from curve_rank.store import publications
+from curve_rank.store import publications, sharing
 from curve_rank.store.tables import Publication
 from curve_rank.web import current, notices
-from curve_rank.web.access import ANYONE, TEACHING, allowed
+from curve_rank.web.access import ANYONE, EDUCATOR, TEACHING, allowed
 from curve_rank.web.forms.teaching import TitleForm
 from curve_rank.web.problems import status_of
 
@@ -65,6 +65,17 @@ def restore(publication: int) -> ResponseReturnValue:
     return redirect(url_for("published.show"), 303)
 
 
+@blueprint.post("/published/share/<kind>/<slug>")
+@allowed(EDUCATOR)
+def share(kind: str, slug: str) -> ResponseReturnValue:
+    """Show a document to the coaches here, or no longer."""
+    shared = request.form.get("shared") == "yes"
+    with current.writing() as session:
+        name = sharing.set_shared(session, current.viewer(), kind, slug, shared=shared)
+    notices.tell(f"“{name}” is {'shown to the coaches here' if shared else 'yours alone again'}.")
+    return redirect(url_for("published.show") + "#shared", 303)
+
+
 @blueprint.get("/p/<token>")
 @allowed(ANYONE)
 def page(token: str) -> ResponseReturnValue:
@@ -107,6 +118,7 @@ def _page(problem: str = "") -> str:
         "pages/published/published.html",
         listed=publications.published(current.session(), current.viewer()),
         kinds=KINDS,
+        shareable=sharing.shareable(current.session(), current.viewer()),
         problem=problem,
         longest=publications.LONGEST_TITLE,
     )

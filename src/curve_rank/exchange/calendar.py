@@ -1,0 +1,73 @@
+"""A block as an iCalendar file, on somebody's own clock."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import UTC, datetime, time, timedelta
+
+from icalendar import Calendar, Event
+
+from curve_rank.errors import BadInputError
+from curve_rank.practice.block import Block
+from curve_rank.practice.plan_warnings import PlanContext
+from curve_rank.practice.planning import session_plan
+from curve_rank.practice.session import seconds_of
+
+PRODUCT = "-//Curve Rank//block//EN"
+
+
+def calendar(
+    block: Block,
+    context: PlanContext,
+    loads: Mapping[str, float],
+    *,
+    key: str,
+    said_at: datetime | None = None,
+) -> bytes:
+    """Every session as an event at the person's own hour, across changes to summer time.
+
+    Parameters
+    ----------
+    block : Block
+        With the day it begins.
+    context : PlanContext
+    loads : mapping
+    key : str
+        By which the same session is known again in a later file.
+    said_at : datetime, optional
+        When the file is made; now.
+
+    Raises
+    ------
+    BadInputError
+        Where nobody has said when the block begins.
+    """
+    if block.start is None:
+        raise BadInputError("start", None, "the Monday on which the block begins, set on its page")
+    made = Calendar()
+    made.add("prodid", PRODUCT)
+    made.add("version", "2.0")
+    made.add("x-wr-calname", block.name)
+    zone = context.profile.clock
+    hour = time.fromisoformat(context.profile.at)
+    for w, s, session in block.sessions:
+        day = block.start + timedelta(days=7 * w + session.day)
+        begins = datetime.combine(day, hour, tzinfo=zone)
+        known = [one for one in session.exercises if one.variant in context.facts]
+        shown = session.model_copy(update={"exercises": tuple(known)})
+        lasts = timedelta(minutes=round(seconds_of(shown, context.facts, stretches=block.stretches) / 60))
+        event = Event()
+        event.add("uid", f"{key}-{w + 1}-{s + 1}@curve-rank")
+        event.add("dtstamp", said_at or datetime.now(UTC))
+        event.add("dtstart", begins)
+        event.add("dtend", (begins.astimezone(UTC) + lasts).astimezone(zone))
+        event.add("summary", f"{block.name}: session {s + 1}, week {w + 1}")
+        lines = []
+        for done in session_plan(block, w, shown, context.facts, context.room, loads):
+            if done is not None:
+                sets = ", ".join(f"{t.load:g} kg × {t.reps}" for t in done.sets)
+                lines.append(f"{context.facts[done.variant].variant.name}: {sets}")
+        event.add("description", "\n".join(lines))
+        made.add_component(event)
+    made.add_missing_timezones()
+    return bytes(made.to_ical())

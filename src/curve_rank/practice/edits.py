@@ -1,0 +1,366 @@
+"""Edits of a block by hand: each is plain data, and gives a new block or says why it cannot be."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from datetime import date
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from curve_rank.errors import BadInputError
+from curve_rank.practice.block import MOST_EXERCISES, Block, Exercise, Session, Week, back_to_back, checked
+from curve_rank.practice.facts import Facts
+from curve_rank.practice.make_block import easier, new_exercise, warmed
+from curve_rank.practice.profile import WEEKDAYS, Weekday
+from curve_rank.practice.session import ordered
+from curve_rank.validation import from_validation
+
+MOST_WEEKS = 8
+Place = Annotated[int, Field(ge=0, le=50)]
+
+
+class _Edit(BaseModel):
+    """`everywhere` does the same in every week that has such a session."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class _InSession(_Edit):
+    week: Place
+    session: Place
+    everywhere: bool = False
+
+
+class MoveSession(_InSession):
+    """Another day for a session."""
+
+    do: Literal["move_session"] = "move_session"
+    day: Weekday
+
+
+class MoveExercise(_InSession):
+    """Another place for an exercise, in its session or in another of the same week."""
+
+    do: Literal["move_exercise"] = "move_exercise"
+    exercise: Place
+    to_session: Place
+    to: Place
+
+
+class AddExercise(_InSession):
+    """One more exercise, at the end."""
+
+    do: Literal["add_exercise"] = "add_exercise"
+    variant: Annotated[str, Field(max_length=60)]
+
+
+class RemoveExercise(_InSession):
+    """One exercise less."""
+
+    do: Literal["remove_exercise"] = "remove_exercise"
+    exercise: Place
+
+
+class SwapExercise(_InSession):
+    """Another variant in an exercise's place."""
+
+    do: Literal["swap_exercise"] = "swap_exercise"
+    exercise: Place
+    variant: Annotated[str, Field(max_length=60)]
+
+
+class SetExercise(_InSession):
+    """Other values of an exercise."""
+
+    do: Literal["set_exercise"] = "set_exercise"
+    exercise: Place
+    values: dict[str, str | int]
+
+
+class GroupExercise(_InSession):
+    """Together with the exercise after it, or alone again."""
+
+    do: Literal["group_exercise"] = "group_exercise"
+    exercise: Place
+    together: bool
+
+
+class OrderSession(_InSession):
+    """The usual order: heavy first, elbow-hungry last; warm-ups as they are due."""
+
+    do: Literal["order_session"] = "order_session"
+    first: Annotated[str, Field(max_length=12)] = "triceps"
+
+
+class WarmUp(_InSession):
+    """The light sets that are due."""
+
+    do: Literal["warm_up"] = "warm_up"
+
+
+class CopyWeek(_Edit):
+    """A week as another one is."""
+
+    do: Literal["copy_week"] = "copy_week"
+    week: Place
+    to: Place
+
+
+class AddWeek(_Edit):
+    """One week more, like the last."""
+
+    do: Literal["add_week"] = "add_week"
+
+
+class RemoveWeek(_Edit):
+    """One week less."""
+
+    do: Literal["remove_week"] = "remove_week"
+    week: Place
+
+
+class EasierWeek(_Edit):
+    """A week with fewer sets, further from failure."""
+
+    do: Literal["easier_week"] = "easier_week"
+    week: Place
+
+
+class SetBlock(_Edit):
+    """Name, range of weekly sets, stretches, why no rest day is needed, when it begins."""
+
+    do: Literal["set_block"] = "set_block"
+    name: Annotated[str, Field(max_length=80)] | None = None
+    low: float | None = None
+    high: float | None = None
+    minutes: int | None = None
+    stretches: bool | None = None
+    override: Annotated[str, Field(max_length=200)] | None = None
+    start: date | None = None
+
+
+Edit = (
+    MoveSession | MoveExercise | AddExercise | RemoveExercise | SwapExercise | SetExercise | GroupExercise
+    | OrderSession | WarmUp | CopyWeek | AddWeek | RemoveWeek | EasierWeek | SetBlock
+)  # fmt: skip
+_EDIT: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="do")])
+SAID = {
+    "move_exercise": "Exercise moved",
+    "remove_exercise": "Exercise removed",
+    "set_exercise": "Exercise changed",
+    "order_session": "Put in order",
+    "warm_up": "Warm-ups put in",
+    "add_week": "Week added",
+    "remove_week": "Week removed",
+    "easier_week": "Week made easier",
+    "set_block": "Block changed",
+}
+SETTABLE = ("kind", "sets", "warm_up", "reps_from", "reps_to", "rest_s", "finisher", "note")
+
+
+def read_edit(data: object) -> Edit:
+    """An edit from plain data.
+
+    Raises
+    ------
+    BadInputError
+    """
+    try:
+        return _EDIT.validate_python(data)
+    except ValidationError as error:
+        raise from_validation(error, "edit", _Edit) from error
+
+
+def edited(block: Block, edit: Edit, facts: Mapping[str, Facts]) -> Block:
+    """The block after an edit, checked as a whole.
+
+    Parameters
+    ----------
+    block : Block
+    edit : Edit
+    facts : mapping
+        Of everything that is or may be in it.
+
+    Raises
+    ------
+    BadInputError
+        For a place that is none, and what no block can be.
+    """
+    match edit:
+        case SetBlock():
+            given = edit.model_dump(exclude={"do"}, exclude_none=True)
+            made = block.model_dump() | given
+        case AddWeek() | RemoveWeek() | CopyWeek() | EasierWeek():
+            made = block.model_dump() | {"weeks": _weeks(block, edit)}
+        case _:
+            weeks = list(block.weeks)
+            numbers = range(len(weeks)) if edit.everywhere else [_place("week", edit.week, weeks)]
+            change = _in_week(edit, facts, block)
+            done = 0
+            for n in numbers:
+                if edit.session < len(weeks[n].sessions):
+                    weeks[n] = change(weeks[n])
+                    done += 1
+            if not done:
+                raise BadInputError("session", edit.session + 1, "a session of that week")
+            made = block.model_dump() | {"weeks": weeks}
+    new = checked(made)
+    if any(not week.sessions for week in new.weeks):
+        raise BadInputError("weeks", "an empty one", "at least one session a week")
+    return new
+
+
+def said(edit: Edit, facts: Mapping[str, Facts]) -> str:
+    """What an edit did, in a few words."""
+    where = ""
+    if isinstance(edit, _InSession):
+        where = " in every week" if edit.everywhere else f" in week {edit.week + 1}"
+    name = ""
+    if isinstance(edit, SwapExercise | AddExercise) and edit.variant in facts:
+        name = facts[edit.variant].variant.name
+    match edit:
+        case MoveSession():
+            words = f"Session moved to {WEEKDAYS[edit.day]}"
+        case GroupExercise():
+            words = "Put together" if edit.together else "Taken apart"
+        case CopyWeek():
+            words = f"Week {edit.week + 1} copied to week {edit.to + 1}"
+        case AddExercise():
+            words = f"{name} added"
+        case SwapExercise():
+            words = f"{name} put in"
+        case _:
+            words = SAID[edit.do]
+    return words + where
+
+
+def _weeks(block: Block, edit: AddWeek | RemoveWeek | CopyWeek | EasierWeek) -> list[Week]:
+    weeks = list(block.weeks)
+    match edit:
+        case AddWeek():
+            if len(weeks) >= MOST_WEEKS:
+                raise BadInputError("weeks", len(weeks) + 1, f"at most {MOST_WEEKS}")
+            weeks.append(weeks[-1])
+        case RemoveWeek():
+            if len(weeks) == 1:
+                raise BadInputError("weeks", 0, "at least one")
+            del weeks[_place("week", edit.week, weeks)]
+        case CopyWeek():
+            weeks[_place("week", edit.to, weeks)] = weeks[_place("week", edit.week, weeks)]
+        case EasierWeek():
+            n = _place("week", edit.week, weeks)
+            weeks[n] = easier(weeks[n])
+    return weeks
+
+
+def _in_week(edit: Edit, facts: Mapping[str, Facts], block: Block) -> Callable[[Week], Week]:
+    """What an edit does to one week."""
+
+    def change(week: Week) -> Week:
+        sessions = list(week.sessions)
+        at = _place("session", edit.session, sessions)  # type: ignore[union-attr]
+        match edit:
+            case MoveSession():
+                sessions[at] = _moved(sessions, at, edit.day, override=bool(block.override))
+                sessions.sort(key=lambda s: s.day)
+            case MoveExercise():
+                _move(sessions, at, edit)
+            case _:
+                sessions[at] = _in_session(sessions[at], edit, facts)
+        return week.model_copy(update={"sessions": tuple(sessions)})
+
+    return change
+
+
+def _moved(sessions: list[Session], at: int, day: int, *, override: bool) -> Session:
+    others = [s.day for n, s in enumerate(sessions) if n != at]
+    if day in others:
+        raise BadInputError("day", WEEKDAYS[day], "a day without a session")
+    touching = [pair for pair in back_to_back((*others, day)) if day in pair]
+    if touching and not override:
+        right = "a day with a rest day before and after; or give a reason why none is needed"
+        raise BadInputError("day", WEEKDAYS[day], right)
+    return sessions[at].model_copy(update={"day": day})
+
+
+def _move(sessions: list[Session], at: int, edit: MoveExercise) -> None:
+    to = _place("to_session", edit.to_session, sessions)
+    left = list(sessions[at].exercises)
+    one = left.pop(_place("exercise", edit.exercise, left))
+    alone = one if at == to else one.model_copy(update={"group": ""})
+    there = left if at == to else list(sessions[to].exercises)
+    if len(there) >= MOST_EXERCISES:
+        raise BadInputError("exercises", len(there) + 1, f"at most {MOST_EXERCISES} a session")
+    there.insert(min(edit.to, len(there)), alone)
+    sessions[at] = _grouped_well(sessions[at].model_copy(update={"exercises": tuple(left)}))
+    sessions[to] = _grouped_well(sessions[to].model_copy(update={"exercises": tuple(there)}))
+
+
+def _in_session(session: Session, edit: Edit, facts: Mapping[str, Facts]) -> Session:
+    ones = list(session.exercises)
+    match edit:
+        case AddExercise():
+            ones.append(new_exercise(_fact(edit.variant, facts)))
+        case RemoveExercise():
+            del ones[_place("exercise", edit.exercise, ones)]
+        case SwapExercise():
+            n = _place("exercise", edit.exercise, ones)
+            guide = _fact(edit.variant, facts).variant.guide
+            reps = {"reps_from": guide.reps_from, "reps_to": guide.reps_to}
+            ones[n] = ones[n].model_copy(update={"variant": edit.variant} | reps)
+        case SetExercise():
+            n = _place("exercise", edit.exercise, ones)
+            ones[n] = _set(ones[n], edit.values)
+        case GroupExercise():
+            _group(ones, _place("exercise", edit.exercise, ones), together=edit.together)
+        case OrderSession():
+            alone = [one.model_copy(update={"group": ""}) for one in ones]
+            placed = ordered(alone, facts, edit.first)
+            return warmed(session.model_copy(update={"exercises": placed}), facts)
+        case WarmUp():
+            return warmed(session, facts)
+    return _grouped_well(session.model_copy(update={"exercises": tuple(ones)}))
+
+
+def _set(one: Exercise, values: dict[str, str | int]) -> Exercise:
+    unknown = set(values) - set(SETTABLE)
+    if unknown:
+        raise BadInputError("exercise", ", ".join(sorted(unknown)), "one of: " + ", ".join(SETTABLE))
+    try:
+        return Exercise.model_validate(one.model_dump() | values)
+    except ValidationError as error:
+        raise from_validation(error, "exercise", Exercise) from error
+
+
+def _group(ones: list[Exercise], n: int, *, together: bool) -> None:
+    if not together:
+        ones[n] = ones[n].model_copy(update={"group": ""})
+        return
+    if n + 1 >= len(ones):
+        raise BadInputError("exercise", n + 1, "one that another follows, to be done together with it")
+    used = {one.group for one in ones}
+    letter = ones[n].group or ones[n + 1].group or next((x for x in "ABCDEF" if x not in used), "")
+    for place in (n, n + 1):
+        ones[place] = ones[place].model_copy(update={"group": letter})
+
+
+def _grouped_well(session: Session) -> Session:
+    """A letter that stands alone is no group."""
+    ones = list(session.exercises)
+    for places in session.rounds:
+        if len(places) == 1 and ones[places[0]].group:
+            ones[places[0]] = ones[places[0]].model_copy(update={"group": ""})
+    return session.model_copy(update={"exercises": tuple(ones)})
+
+
+def _place(name: str, n: int, among: list[Any]) -> int:
+    if not 0 <= n < len(among):
+        raise BadInputError(name, n + 1, f"1 to {len(among)}")
+    return n
+
+
+def _fact(key: str, facts: Mapping[str, Facts]) -> Facts:
+    if key not in facts:
+        raise BadInputError("variant", key, "one that this body can do, in this room, with these joints")
+    return facts[key]

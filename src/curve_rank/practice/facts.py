@@ -1,0 +1,173 @@
+"""What a plan has to know of a variant for one body: whom it works, where, how heavy, what it strains."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.body import Body
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.schema import Variant
+from curve_rank.practice.coverage import cells_of, coverage
+from curve_rank.practice.rooms import Room, load_down
+from curve_rank.practice.rules import rule
+from curve_rank.practice.sets import Draw, is_heavy
+from curve_rank.rating.compare import median_tension
+from curve_rank.rating.criteria import carried
+from curve_rank.rating.joints import joints
+from curve_rank.rating.modelling import Modeller, content_keys
+from curve_rank.rating.similar import curve_of
+from curve_rank.rating.targets import targets
+
+FEW_REPS = 4
+"""The other repetitions at which loads are worked out: over the effort they lie on a line."""
+
+
+@dataclass(frozen=True)
+class Facts:
+    """One variant, for one body.
+
+    Attributes
+    ----------
+    variant : Variant
+        Its document, as it is done.
+    on_hands : float
+        What the hands carry of the body [kg].
+    counts : dict
+        Per head of its group, which part of a set counts for it [0–1].
+    long, short : dict
+        Tension placed long and short in a repetition [of peak force].
+    strain : dict
+        Per joint [0–1].
+    slope, base : float
+        The load over the effort: base + slope × effort [kg].
+    low_ratio : float
+        What the hands hold at the low end of the interval over its middle [1].
+    covers : frozenset of str
+        Names of cells.
+    curve : array
+        By which it is alike to others.
+    """
+
+    variant: Variant
+    on_hands: float
+    counts: dict[str, float]
+    long: dict[str, float]
+    short: dict[str, float]
+    strain: dict[str, float]
+    slope: float
+    base: float
+    low_ratio: float
+    covers: frozenset[str]
+    curve: Array
+
+    @property
+    def group(self) -> str:
+        """Flexors or extensors."""
+        return self.variant.group
+
+    @property
+    def heavy(self) -> bool:
+        """Whether it is a heavy basic lift."""
+        return is_heavy(self.variant)
+
+    @property
+    def hungry(self) -> bool:
+        """Whether it asks much of the elbow."""
+        return self.strain["elbow"] >= rule("warm_up.hungry")
+
+    @property
+    def seconds(self) -> float:
+        """Of one repetition at its own tempo [s]."""
+        guide = self.variant.guide
+        return guide.lower_s + guide.pause_s + guide.lift_s + guide.squeeze_s
+
+    def load_for(self, reps: float, *, low: bool = True) -> float:
+        """The load for so many repetitions to failure, at the low end of what is likely [kg]."""
+        load = self.base + self.slope * effort_of(reps)
+        return (load + self.on_hands) * self.low_ratio - self.on_hands if low else load
+
+    def load_in(self, room: Room, reps: float) -> float:
+        """The same on the room's steps, never above."""
+        return load_down(room, self.variant, self.load_for(reps))
+
+    def alike(self, other: Facts) -> bool:
+        """Whether two have nearly the same curve."""
+        if self.group != other.group:
+            return False
+        apart = float(np.sqrt(np.mean((self.curve - other.curve) ** 2)))
+        return apart < rule("choose.alike")
+
+
+def effort_of(reps: float) -> float:
+    """The effort of a set to failure, by the rule of `effort_for_reps`, between whole repetitions too."""
+    constant = parameter_set().number("readings.reps_constant")
+    return constant / (constant + reps)
+
+
+def facts_for(
+    variants: Sequence[Variant], everything: Sequence[Variant], body: Body, modeller: Modeller, draw: Draw
+) -> dict[str, Facts]:
+    """Facts of those variants that can be modelled, by id.
+
+    Parameters
+    ----------
+    variants : sequence of Variant
+        As they are done, fitted where they are.
+    everything : sequence of Variant
+        The whole catalogue, over whose best it is told what covers what.
+    body : Body
+        With the strength that a known set explains.
+    modeller : Modeller
+    draw : callable
+        Makes, or finds, the fixed draws.
+    """
+    usual = effort_for_reps(DEFAULT_EFFORT_REPS)
+    models = modeller.able(tuple(variants), body, effort=usual)
+    drawn = draw(tuple(m.variant for m in models), body, usual)
+    few = effort_for_reps(FEW_REPS)
+    heavier = modeller.able(tuple(m.variant for m in models), body, effort=few)
+    other = {m.variant.id: m.load for m in heavier}
+    heads = tuple(key for key, target in targets().items() if target.heads == (key,))
+    whole = coverage(heads, models, drawn, _best(heads, everything, body, modeller, draw))
+    covered, cells = whole.covered, cells_of(heads)
+    found = {}
+    for n, (modelled, readings) in enumerate(zip(models, drawn, strict=True)):
+        tension, drive = median_tension(readings), np.median(readings.mean_drive, axis=1)
+        own = [h for h in heads if targets()[h].group == modelled.variant.group]
+        places = {h: modelled.anatomy.index(h) for h in own}
+        most = max(float(drive[at]) for at in places.values())
+        slope = (other.get(modelled.variant.id, modelled.load) - modelled.load) / (few - usual)
+        hands = carried(modelled.variant) * modelled.body.mass
+        low, middle = np.quantile(readings.load, (0.1, 0.5))
+        found[modelled.variant.id] = Facts(
+            variant=modelled.variant,
+            on_hands=hands,
+            counts={h: float(drive[at]) / max(most, 1e-9) for h, at in places.items()},
+            long={h: float(tension[at, 0]) for h, at in places.items()},
+            short={h: float(tension[at, 2]) for h, at in places.items()},
+            strain={key: float(np.median(joint.strain(readings))) for key, joint in joints().items()},
+            slope=slope,
+            base=modelled.load - slope * usual,
+            low_ratio=float((low + hands) / max(middle + hands, 1e-9)),
+            covers=frozenset(cells[i].name for i in np.flatnonzero(covered[n])),
+            curve=curve_of(modelled, modeller).ravel(),
+        )
+    return found
+
+
+def _best(
+    heads: Sequence[str], everything: Sequence[Variant], body: Body, modeller: Modeller, draw: Draw
+) -> Array:
+    """The most that anything in the catalogue places in each cell, worked out once a body."""
+    usual = effort_for_reps(DEFAULT_EFFORT_REPS)
+
+    def make() -> Array:
+        models = modeller.able(tuple(everything), body, effort=usual)
+        return coverage(heads, models, draw(tuple(m.variant for m in models), body, usual)).best
+
+    return modeller.once(("best placed", *content_keys(tuple(everything), body, usual)), make)

@@ -1,0 +1,291 @@
+"""What is wrong with a block, each with the edit that mends it, one click away."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from curve_rank.practice.block import Block, Exercise, Session, Week, back_to_back
+from curve_rank.practice.coverage import ASKED, Cell, heads_of
+from curve_rank.practice.edits import (
+    AddExercise,
+    Edit,
+    GroupExercise,
+    MoveSession,
+    OrderSession,
+    RemoveExercise,
+    SetExercise,
+    SwapExercise,
+    WarmUp,
+)
+from curve_rank.practice.facts import Facts
+from curve_rank.practice.profile import WEEKDAYS, ClientProfile
+from curve_rank.practice.rooms import Room, loads_in
+from curve_rank.practice.rules import rule
+from curve_rank.practice.session import conflicts, seconds_of, warm_up_due
+from curve_rank.practice.weekly_sets import heads_of_week
+from curve_rank.rating.joints import joints, spare_above
+from curve_rank.rating.ranking import lacking
+from curve_rank.rating.targets import targets
+
+SAME_CURVE = 3
+Known = list[tuple[int, int, Exercise]]
+"""Exercises of a week that facts are known of, with their session and place."""
+
+
+@dataclass(frozen=True)
+class PlanWarning:
+    """Something to be mended.
+
+    Attributes
+    ----------
+    kind : str
+    week, session : int
+        Where; −1 where it is the whole week, or block.
+    says : str
+    mend : Edit, optional
+    mend_says : str
+    """
+
+    kind: str
+    week: int
+    session: int
+    says: str
+    mend: Edit | None = None
+    mend_says: str = ""
+
+
+@dataclass(frozen=True)
+class PlanContext:
+    """What a block is judged against.
+
+    Attributes
+    ----------
+    facts : mapping
+        Of all in it, and of what may stand instead.
+    profile : ClientProfile
+    room : Room
+    left_out : mapping
+        Why a variant that is in it cannot be done.
+    """
+
+    facts: Mapping[str, Facts]
+    profile: ClientProfile
+    room: Room
+    left_out: Mapping[str, str]
+
+    def may(self, fact: Facts) -> bool:
+        """Whether it spares what is to be spared, and the room has what it needs."""
+        return not self.strained(fact) and self.there(fact)
+
+    def strained(self, fact: Facts) -> str:
+        """The name of a joint that should be spared and is not; empty for none."""
+        over = [j for j in self.profile.spare if fact.strain[j] > spare_above()]
+        return joints()[over[0]].name.lower() if over else ""
+
+    def there(self, fact: Facts) -> bool:
+        """Whether the room has what it needs."""
+        return not lacking(fact.variant, self.room.equipment)
+
+    def known(self, week: Week) -> Week:
+        """A week without what facts are not known of."""
+        sessions = tuple(
+            s.model_copy(update={"exercises": tuple(e for e in s.exercises if e.variant in self.facts)})
+            for s in week.sessions
+        )
+        return week.model_copy(update={"sessions": sessions})
+
+    def instead(self, key: str, taken: set[str]) -> str:
+        """What may stand in a variant's place: of those that may, the one that covers most of the same."""
+        fact = self.facts.get(key)
+        options = [
+            (len(fact.covers & f.covers) if fact else 0, -n, f.variant.id)
+            for n, f in enumerate(self.facts.values())
+            if f.variant.id not in taken and (fact is None or f.group == fact.group) and self.may(f)
+        ]
+        return max(options)[2] if options else ""
+
+
+def warnings(block: Block, context: PlanContext) -> tuple[PlanWarning, ...]:
+    """Everything that is wrong, each said once: equal weeks are looked at once.
+
+    Parameters
+    ----------
+    block : Block
+    context : PlanContext
+    """
+    found: list[PlanWarning] = []
+    looked_at: set[str] = set()
+    for w, week in enumerate(block.weeks):
+        text = week.model_dump_json()
+        if text in looked_at:
+            continue
+        looked_at.add(text)
+        found += _of_week(block, week, w, context)
+        for s, session in enumerate(week.sessions):
+            found += _of_session(block, session, w, s, context)
+    return tuple(found)
+
+
+def _of_week(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+    known = [
+        (s, n, one) for s, session in enumerate(week.sessions) for n, one in enumerate(session.exercises)
+        if one.variant in context.facts
+    ]  # fmt: skip
+    yield from _days(block, week, w, context)
+    yield from _same_curve(known, w, context)
+    here = {one.variant for _, _, one in known}
+    covered = frozenset().union(*(context.facts[key].covers for key in here)) if here else frozenset()
+    heads = heads_of(block.targets)
+    for head in heads:
+        for length in ASKED:
+            cell = Cell(head, length).name
+            able = [f for f in context.facts.values() if cell in f.covers and context.may(f)]
+            if cell not in covered and able:
+                best = able[0].variant
+                mend = AddExercise(week=w, session=_lightest(week), variant=best.id, everywhere=True)
+                yield PlanWarning(
+                    "uncovered", w, -1, f"Nothing loads the {cell}.", mend, f"Add {best.name.lower()}"
+                )
+    sets = heads_of_week(context.known(week), context.facts, context.profile)
+    for head in heads:
+        have = sets[head].sets if head in sets else 0.0
+        if block.low <= have <= block.high or week.easier:
+            continue
+        way = 1 if have < block.low else -1
+        name = targets()[head].name
+        than = f"under {block.low:g}" if way > 0 else f"over {block.high:g}"
+        says = f"{name}: {have:.1f} hard sets a week, {than}."
+        one_set = _one_set(known, w, head, way, context)
+        words = "One set more" if way > 0 else "Fewer sets"
+        yield PlanWarning("weekly_sets", w, -1, says, one_set, words if one_set else "")
+
+
+def _days(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+    days = tuple(session.day for session in week.sessions)
+    for one, other in back_to_back(days):
+        says = f"{WEEKDAYS[one]} and {WEEKDAYS[other]} have no rest day between"
+        if block.override:
+            yield PlanWarning("back_to_back", w, -1, f"{says}: “{block.override}”.")
+            continue
+        at = days.index(other)
+        rest = tuple(d for d in days if d != other)
+        free = [d for d in context.profile.days if d not in rest and not back_to_back((*rest, d))]
+        mend = MoveSession(week=w, session=at, day=free[0], everywhere=True) if free else None
+        yield PlanWarning(
+            "back_to_back", w, at, f"{says}.", mend, f"Move it to {WEEKDAYS[free[0]]}" if free else ""
+        )
+
+
+def _same_curve(known: Known, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+    told: set[str] = set()
+    for s, n, one in known:
+        fact = context.facts[one.variant]
+        alike = {e.variant for _, _, e in known if context.facts[e.variant].alike(fact)}
+        if len(alike) >= SAME_CURVE and not alike & told:
+            told |= alike
+            names = ", ".join(sorted(context.facts[k].variant.name.lower() for k in alike))
+            mend = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
+            yield PlanWarning(
+                "same_curve", w, s, f"The same curve {len(alike)} times: {names}.", mend, "Take one out"
+            )
+
+
+def _of_session(
+    block: Block, session: Session, w: int, s: int, context: PlanContext
+) -> Iterator[PlanWarning]:
+    taken = {one.variant for one in session.exercises}
+    day = WEEKDAYS[session.day]
+    for n, one in enumerate(session.exercises):
+        fact, other = context.facts.get(one.variant), context.instead(one.variant, taken)
+        swap = SwapExercise(week=w, session=s, exercise=n, variant=other, everywhere=True) if other else None
+        gone = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
+        words = f"Put {context.facts[other].variant.name.lower()} in" if other else "Take it out"
+        if fact is None or one.variant in context.left_out:
+            name = fact.variant.name if fact else one.variant
+            why = context.left_out.get(one.variant, "cannot be modelled for this body")
+            yield PlanWarning("unfit", w, s, f"{day}: {name} {why}.", swap or gone, words)
+        elif not context.there(fact):
+            says = f"{day}: {fact.variant.name} needs what {context.room.name} has not."
+            yield PlanWarning("unavailable", w, s, says, swap or gone, words)
+        elif joint := context.strained(fact):
+            says = f"{day}: {fact.variant.name} strains the {joint}, which is to be spared."
+            yield PlanWarning("spared_joint", w, s, says, swap or gone, words)
+        elif _too_light(fact, one.reps_to, context):
+            says = f"{day}: {fact.variant.name}: the lightest load in {context.room.name} is too heavy."
+            yield PlanWarning("step", w, s, says, swap or gone, words)
+    if any(one.variant not in context.facts for one in session.exercises):
+        return
+    yield from _inside(block, session, w, s, context)
+
+
+def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext) -> Iterator[PlanWarning]:
+    day, facts = WEEKDAYS[session.day], context.facts
+    due = warm_up_due(session, facts)
+    for one, least in zip(session.exercises, due, strict=True):
+        if one.warm_up < least:
+            name = facts[one.variant].variant.name
+            says = f"{day}: {name} begins with {one.warm_up} light sets; {least} are due."
+            warm = WarmUp(week=w, session=s, everywhere=True)
+            yield PlanWarning("no_warm_up", w, s, says, warm, "Put the warm-ups in")
+            break
+    minutes = seconds_of(session, facts, stretches=block.stretches) / 60
+    if minutes > block.minutes + 0.5 and session.exercises:
+        longest = max(range(len(session.exercises)), key=lambda n: session.exercises[n].sets)
+        sets = session.exercises[longest].sets
+        mend: Edit = SetExercise(
+            week=w, session=s, exercise=longest, values={"sets": sets - 1}, everywhere=True
+        )
+        if sets <= rule("session.least_sets"):
+            mend = RemoveExercise(week=w, session=s, exercise=len(session.exercises) - 1, everywhere=True)
+        says = f"{day}: {minutes:.0f} minutes, {block.minutes} are there."
+        yield PlanWarning("minutes", w, s, says, mend, "Make it shorter")
+    for places in session.rounds:
+        ones = [facts[session.exercises[n].variant] for n in places]
+        clash = [(a, b) for i, a in enumerate(ones) for b in ones[i + 1 :] if conflicts(a, b, context.room)]
+        if clash:
+            names = " and ".join(f.variant.name.lower() for f in clash[0])
+            apart = GroupExercise(week=w, session=s, exercise=places[-1], together=False, everywhere=True)
+            says = f"{day}: {names} need the same equipment at once."
+            yield PlanWarning("equipment_twice", w, s, says, apart, "Take them apart")
+    first: dict[str, bool] = {}
+    for one in session.exercises:
+        fact = facts[one.variant]
+        alone = all(f.hungry for f in (facts[e.variant] for e in session.exercises) if f.group == fact.group)
+        if fact.group not in first:
+            first[fact.group] = fact.hungry and not fact.heavy and not alone
+    if any(first.values()):
+        says = f"{day}: what asks most of the elbow comes first."
+        yield PlanWarning(
+            "order", w, s, says, OrderSession(week=w, session=s, everywhere=True), "Put it last"
+        )
+
+
+def _too_light(fact: Facts, reps: int, context: PlanContext) -> bool:
+    steps = loads_in(context.room, fact.variant)
+    return steps is not None and steps.size > 0 and float(steps[0]) > fact.load_for(reps, low=False)
+
+
+def _one_set(known: Known, w: int, head: str, way: int, context: PlanContext) -> Edit | None:
+    least, most = rule("session.least_sets"), rule("session.most_sets")
+    options = [
+        (-context.facts[one.variant].counts.get(head, 0.0), way * one.sets, s, n, one.sets)
+        for s, n, one in known
+        if context.facts[one.variant].counts.get(head, 0.0) > 0 and least <= one.sets + way <= most
+    ]
+    if not options and way < 0:
+        crowded = Counter(s for s, _, _ in known)
+        parts = [
+            (-context.facts[one.variant].counts.get(head, 0.0), s, n) for s, n, one in known if crowded[s] > 1
+        ]
+        gone = min(parts, default=None)
+        return RemoveExercise(week=w, session=gone[1], exercise=gone[2], everywhere=True) if gone else None
+    if not options:
+        return None
+    _, _, s, n, sets = min(options)
+    return SetExercise(week=w, session=s, exercise=n, values={"sets": sets + way}, everywhere=True)
+
+
+def _lightest(week: Week) -> int:
+    return min(range(len(week.sessions)), key=lambda n: len(week.sessions[n].exercises))

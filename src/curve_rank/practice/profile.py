@@ -1,0 +1,101 @@
+"""A client's profile: what they want, when they can, what else they train, how far their joints go."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+from zoneinfo import ZoneInfo, available_timezones
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+
+from curve_rank.practice.limits import Limits
+from curve_rank.rating.joints import joints
+from curve_rank.rating.targets import targets
+from curve_rank.validation import seen
+
+WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+KG_PER_LB, CM_PER_IN = 0.45359237, 2.54
+Weekday = Annotated[int, Field(ge=0, le=6)]
+Days = Annotated[tuple[Weekday, ...], Field(max_length=7)]
+
+
+class ClientProfile(BaseModel):
+    """What is known of a client beside their size.
+
+    Attributes
+    ----------
+    mass_unit, length_unit : str
+        In which loads and lengths are shown.
+    targets : tuple of str
+        Keys of what they train the arm for.
+    spare : tuple of str
+        Joints to spare.
+    limits : Limits
+    training_years : float
+    days : tuple of int
+        Weekdays on which they can come, 0 is Monday.
+    minutes : int
+        A session.
+    pulling_days, pressing_days : tuple of int
+        Weekdays on which they row or pull, and press.
+    pulling_sets, pressing_sets : int
+        Hard sets of those on each such day.
+    weaker : str
+        The weaker side, where there is one.
+    room : int, optional
+        The room they train in.
+    zone : str
+        Of their clock.
+    at : str
+        When a session begins.
+    notes : str
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    mass_unit: Literal["kg", "lb"] = "kg"
+    length_unit: Literal["cm", "in"] = "cm"
+    targets: Annotated[tuple[str, ...], Field(max_length=12)] = ("biceps_long", "triceps_long")
+    spare: tuple[str, ...] = ()
+    limits: Limits = Limits()
+    training_years: Annotated[float, Field(ge=0, le=80)] = 1.0
+    days: Days = (0, 1, 2, 3, 4, 5, 6)
+    minutes: Annotated[int, Field(ge=10, le=180)] = 50
+    pulling_days: Days = ()
+    pressing_days: Days = ()
+    pulling_sets: Annotated[int, Field(ge=0, le=30)] = 6
+    pressing_sets: Annotated[int, Field(ge=0, le=30)] = 6
+    weaker: Literal["", "left", "right"] = ""
+    room: int | None = None
+    zone: str = "Europe/London"
+    at: Annotated[str, Field(pattern=r"^([01][0-9]|2[0-3]):[0-5][0-9]$")] = "18:00"
+    notes: Annotated[str, Field(max_length=600)] = ""
+
+    @field_validator("zone")
+    @classmethod
+    def _is_a_zone(cls, zone: str) -> str:
+        if zone not in available_timezones():
+            raise ValueError("a time zone, as in Europe/London")
+        return zone
+
+    @field_validator("notes")
+    @classmethod
+    def _can_be_seen(cls, text: str) -> str:
+        return seen(text)
+
+    @model_validator(mode="after")
+    def _known(self) -> ClientProfile:
+        for field, named, there in (("targets", self.targets, targets()), ("spare", self.spare, joints())):
+            unknown = [key for key in named if key not in there]
+            if unknown:
+                raise ValueError(f"{field}: {', '.join(unknown)}; one of: {', '.join(there)}")
+        return self
+
+    @property
+    def clock(self) -> ZoneInfo:
+        """Their time zone."""
+        return ZoneInfo(self.zone)
+
+
+def mass_shown(kilograms: float, unit: str) -> str:
+    """A load in somebody's unit."""
+    return f"{kilograms / KG_PER_LB if unit == 'lb' else kilograms:.4g} {unit}".replace("-", "−")

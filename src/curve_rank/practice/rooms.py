@@ -1,0 +1,119 @@
+"""A room's real steps: which dumbbells, plates and stacks there are, and what can be loaded with them."""
+
+from __future__ import annotations
+
+from itertools import product
+from typing import Annotated
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from curve_rank.arm.arrays import Array
+from curve_rank.catalogue.schema import Variant
+
+Kilograms = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
+List = Annotated[tuple[Kilograms, ...], Field(max_length=60)]
+ALREADY_SMALL = 1e-6
+PLATE_PAIRS = 12
+"""Kinds of plate whose every combination is worked out."""
+
+
+class Room(BaseModel):
+    """What stands in a room, with its steps.
+
+    Attributes
+    ----------
+    name : str
+    equipment : tuple of str
+        Kinds of load and bench; empty for everything.
+    dumbbells_kg : tuple of float
+        One by one.
+    bar_kg, angled_bar_kg, neutral_bar_kg : float
+    plates_kg : tuple of float
+        Kinds there is at least a pair of.
+    stack_from_kg, stack_to_kg, stack_step_kg : float
+        Of cables and machines.
+    pulley_m : tuple of float
+        Heights of the pulley's holes over the floor; empty for any.
+    bench_deg : tuple of float
+        Angles of the bench's back from the floor; empty for any.
+    stations : int
+        Cable stations, so many exercises can stand on one at once.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    name: Annotated[str, Field(min_length=1, max_length=80)] = "Any gym"
+    equipment: tuple[str, ...] = ()
+    dumbbells_kg: List = tuple(float(n) for n in (*range(1, 10), *range(10, 42, 2)))
+    bar_kg: Kilograms = 20.0
+    angled_bar_kg: Kilograms = 8.0
+    neutral_bar_kg: Kilograms = 10.0
+    plates_kg: List = (1.25, 2.5, 5.0, 10.0, 15.0, 20.0)
+    stack_from_kg: Kilograms = 2.5
+    stack_to_kg: Kilograms = 100.0
+    stack_step_kg: Kilograms = 2.5
+    pulley_m: Annotated[tuple[Annotated[float, Field(ge=0, le=3)], ...], Field(max_length=40)] = ()
+    bench_deg: Annotated[tuple[Annotated[float, Field(ge=0, le=90)], ...], Field(max_length=12)] = ()
+    stations: Annotated[int, Field(ge=1, le=20)] = 1
+
+    @model_validator(mode="after")
+    def _stack_rises(self) -> Room:
+        if self.stack_to_kg < self.stack_from_kg:
+            raise ValueError("stack_to_kg must be at least stack_from_kg")
+        return self
+
+
+def loads_in(room: Room, variant: Variant) -> Array | None:
+    """Every load that the room allows a variant, rising; None where any is possible, as with a band.
+
+    Parameters
+    ----------
+    room : Room
+    variant : Variant
+
+    Returns
+    -------
+    array, shape (loads,), or None
+        [kg], as the variant counts its load.
+    """
+    kinds = set(variant.equipment.loads)
+    bars = {"barbell": room.bar_kg, "angled_bar": room.angled_bar_kg, "neutral_bar": room.neutral_bar_kg}
+    bar = next((bars[kind] for kind in bars if kind in kinds), None)
+    if bar is not None:
+        return np.asarray(bar + 2 * _sums(room.plates_kg))
+    if "dumbbell" in kinds:
+        return np.array(sorted(set(room.dumbbells_kg)))
+    if kinds & {"cable", "machine"}:
+        count = int((room.stack_to_kg - room.stack_from_kg) / room.stack_step_kg + ALREADY_SMALL) + 1
+        return np.asarray(room.stack_from_kg + room.stack_step_kg * np.arange(count))
+    if "body_weight" in kinds:
+        helped = -room.stack_step_kg * np.arange(20, 0, -1)
+        return np.concatenate([helped, _sums(room.plates_kg)])
+    return None
+
+
+def load_down(room: Room, variant: Variant, load: float) -> float:
+    """The heaviest load of the room's that is not over a load; the lightest there is where all are [kg]."""
+    steps = loads_in(room, variant)
+    if steps is None:
+        step = variant.equipment.smallest_step_kg
+        return float(np.floor(load / step + ALREADY_SMALL) * step)
+    under = steps[steps <= load + ALREADY_SMALL]
+    return float(under[-1] if under.size else steps[0]) if steps.size else load
+
+
+def is_a_step(room: Room, variant: Variant, load: float) -> bool:
+    """Whether the room allows a load."""
+    steps = loads_in(room, variant)
+    return steps is None or bool(np.isclose(steps, load, atol=1e-3).any())
+
+
+def _sums(plates: tuple[float, ...]) -> Array:
+    """What pairs of plates add to one side: each kind used or not, the largest up to three times."""
+    if not plates:
+        return np.zeros(1)
+    kinds = sorted(set(plates))[-PLATE_PAIRS:]
+    largest = kinds[-1]
+    small = {sum(used) for used in product(*((0.0, kind) for kind in kinds))}
+    return np.array(sorted({total + n * largest for total in small for n in range(3)}))

@@ -1,0 +1,221 @@
+"""What happens inside a session: how repetitions fall, warm-ups, order, pairs, minutes, targets and loads."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import ceil, floor
+
+import numpy as np
+
+from curve_rank.practice.block import LETTERS, Exercise, Session
+from curve_rank.practice.facts import Facts
+from curve_rank.practice.rooms import Room, load_down
+from curve_rank.practice.rules import row_of_rules, rule
+
+FIRST = ("triceps", "biceps", "alternate")
+"""Which muscle goes first, by school."""
+EXTRA_REPS = 6
+"""A load is never chosen for more repetitions than so many over the range, however tired somebody is."""
+
+
+@dataclass(frozen=True)
+class SetTarget:
+    """One set to do: load [kg], repetitions, how many more would go, and the light ones before it."""
+
+    load: float
+    reps: int
+    reserve: int
+
+
+def fall_per_set(rest_s: float) -> float:
+    """Part of the repetitions that is lost from one set to the next after a rest [1]."""
+    return float(np.interp(rest_s, row_of_rules("fatigue.rest_s"), row_of_rules("fatigue.fall")))
+
+
+def freshness(session: Session, facts: Mapping[str, Facts]) -> list[float]:
+    """Which part of fresh repetitions is left when each exercise of a session begins [1].
+
+    Every hard set done before takes a little, as far as it worked the same heads; inside a pair or triple the
+    exercise just done takes more.
+    """
+    left, least = [], rule("fatigue.least")
+    for n, one in enumerate(session.exercises):
+        part = 1.0
+        for before in session.exercises[:n]:
+            shared = overlap(facts[before.variant], facts[one.variant])
+            part *= (1 - rule("fatigue.before") * shared) ** before.sets
+        mine = next(places for places in session.rounds if n in places)
+        for place in mine[: mine.index(n)]:
+            same = facts[session.exercises[place].variant].group == facts[one.variant].group
+            part *= 1 - rule("fatigue.same_pair" if same else "fatigue.opposing_pair")
+        left.append(max(part, least))
+    return left
+
+
+def overlap(one: Facts, other: Facts) -> float:
+    """How much two work the same heads, 0 to 1."""
+    if one.group != other.group:
+        return 0.0
+    mine, theirs = (np.array([f.counts[h] for h in one.counts]) for f in (one, other))
+    return float(np.minimum(mine, theirs).sum() / max(mine.sum(), 1e-9))
+
+
+def set_targets(
+    exercise: Exercise,
+    facts: Facts,
+    room: Room,
+    *,
+    fresh: float = 1.0,
+    reserve: int = 2,
+    load: float | None = None,
+) -> tuple[SetTarget, ...]:
+    """Each set's load and repetitions; at one load they never rise.
+
+    Parameters
+    ----------
+    exercise : Exercise
+    facts : Facts
+    room : Room
+        On whose steps the loads lie.
+    fresh : float
+        Which part of fresh repetitions is left when it begins.
+    reserve : int
+        Repetitions that are left in the last one.
+    load : float, optional
+        The load of a straight set, where the coach has set it [kg].
+    """
+    fall = fall_per_set(exercise.rest_s)
+    able = [fresh * (1 - fall) ** n for n in range(exercise.sets)]
+    wanted = _wanted(exercise)
+    if exercise.kind == "straight":
+        # Chosen so that the last set still reaches the bottom of the range.
+        most = exercise.reps_to + EXTRA_REPS
+        capacity = min(max(exercise.reps_to + reserve, (exercise.reps_from + reserve) / able[-1]), most)
+        weight = facts.load_in(room, capacity) if load is None else load
+        reps = [min(exercise.reps_to, floor(capacity * part - reserve + 1e-9)) for part in able]
+        floor_reps = [max(exercise.reps_from, count) for count in reps]
+        return tuple(SetTarget(weight, count, reserve) for count in floor_reps)
+    loads = [facts.load_in(room, min((r + reserve) / a, 28)) for r, a in zip(wanted, able, strict=True)]
+    if load is not None:
+        loads = [load if one == max(loads) else min(one, load) for one in loads]
+    return tuple(SetTarget(kg, count, reserve) for kg, count in zip(loads, wanted, strict=True))
+
+
+def _wanted(exercise: Exercise) -> list[int]:
+    """Repetitions of each set of a ramp (falling) or a pyramid (falling, then rising)."""
+    high, low, count = exercise.reps_to, exercise.reps_from, exercise.sets
+    if exercise.kind == "pyramid":
+        half = ceil(count / 2)
+        down = [round(v) for v in np.linspace(high, low, half)]
+        return down + down[: count - half][::-1]
+    return [round(v) for v in np.linspace(high, low, count)]
+
+
+def warm_up_due(session: Session, facts: Mapping[str, Facts]) -> list[int]:
+    """Light sets that each exercise should begin with: most before the first extension."""
+    warm: set[str] = set()
+    due = []
+    for one in session.exercises:
+        fact = facts[one.variant]
+        if fact.group not in warm:
+            more = rule("warm_up.heavy_more") if fact.heavy else 0
+            due.append(int(rule(f"warm_up.{fact.group}") + more))
+        else:
+            due.append(int(rule("warm_up.again")) if fact.hungry or fact.heavy else 0)
+        warm.add(fact.group)
+    return due
+
+
+def warm_up_sets(count: int, fact: Facts, room: Room, load: float) -> tuple[SetTarget, ...]:
+    """Light sets on the room's steps, rising to the working load."""
+    shares, reps = row_of_rules("warm_up.shares"), row_of_rules("warm_up.reps")
+    picks = [round(v) for v in np.linspace(0, min(count + 1, len(shares) - 1), count)] if count > 1 else [1]
+    steps = (
+        (min(load, load_down(room, fact.variant, shares[n] * load)), int(reps[n])) for n in picks[:count]
+    )
+    return tuple(SetTarget(kg, times, 10) for kg, times in steps)
+
+
+def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool = False) -> float:
+    """How long a session takes: setting up, warming up, working, resting, stretching [s]."""
+    total = 0.0
+    for places in session.rounds:
+        ones = [session.exercises[n] for n in places]
+        work = [one.sets * (one.reps_from + one.reps_to) / 2 * facts[one.variant].seconds for one in ones]
+        rests = max(one.sets for one in ones) * max(one.rest_s for one in ones)
+        warm = rule("warm_up.seconds") * sum(one.warm_up for one in ones)
+        total += rule("session.set_up_s") * len(ones) + sum(work) + rests + warm
+    groups = {facts[one.variant].group for one in session.exercises}
+    return total + (rule("session.stretch_s") * len(groups) if stretches else 0.0)
+
+
+def ordered(exercises: Sequence[Exercise], facts: Mapping[str, Facts], first: str) -> tuple[Exercise, ...]:
+    """Heavy first, elbow-hungry last, one muscle before the other or in turn."""
+
+    def within(one: Exercise) -> tuple[bool, bool, float]:
+        fact = facts[one.variant]
+        return (not fact.heavy, fact.hungry, fact.strain["elbow"])
+
+    ranked = sorted(exercises, key=within)
+    by_group = {g: [e for e in ranked if facts[e.variant].group == g] for g in ("extensors", "flexors")}
+    leads = ("flexors", "extensors") if first == "biceps" else ("extensors", "flexors")
+    one, other = (by_group[g] for g in leads)
+    if first != "alternate":
+        return (*one, *other)
+    found: list[Exercise] = []
+    for n in range(max(len(one), len(other))):
+        found += [row[n] for row in (one, other) if n < len(row)]
+    return tuple(found)
+
+
+def conflicts(one: Facts, other: Facts, room: Room) -> bool:
+    """Whether two cannot stand ready at once: the same bench or bar, or more cables than there are."""
+    mine, theirs = one.variant.equipment, other.variant.equipment
+    if mine.bench is not None and mine.bench == theirs.bench:
+        return True
+    both = set(mine.loads) & set(theirs.loads)
+    scarce = {"barbell", "angled_bar", "neutral_bar", "machine"} | ({"cable"} if room.stations < 2 else set())
+    return bool(both & scarce)
+
+
+def kind_of_pair(one: Facts, other: Facts) -> str:
+    """What a pair is, in words."""
+    kinds = (set(one.variant.equipment.loads), set(other.variant.equipment.loads))
+    if one.group != other.group:
+        return "opposing muscles"
+    if "band" in kinds[1] and "band" not in kinds[0]:
+        return "weight, then band"
+    if one.heavy and not other.heavy:
+        return "press, then long-head work" if one.variant.family == "pressing" else "heavy, then light"
+    if other.variant.family == "pressing":
+        return "isolation, then press"
+    return "the same muscle twice"
+
+
+def grouped(
+    exercises: Sequence[Exercise], facts: Mapping[str, Facts], room: Room, size: int
+) -> tuple[Exercise, ...]:
+    """Exercises put together in pairs or triples that can stand ready at once; the heavy ones stand alone."""
+    left = [one.model_copy(update={"group": ""}) for one in exercises]
+    if size < 2:
+        return tuple(left)
+    found: list[Exercise] = []
+    letters = iter(LETTERS)
+    while left:
+        lead, *left = left
+        together = [lead]
+        for one in list(left):
+            if len(together) == size or facts[lead.variant].heavy:
+                break
+            fits = not facts[one.variant].heavy and not any(
+                conflicts(facts[one.variant], facts[e.variant], room) for e in together
+            )
+            opposing = len(together) > 1 or facts[one.variant].group != facts[lead.variant].group
+            if fits and opposing:
+                together.append(one)
+                left.remove(one)
+        letter = next(letters, "") if len(together) > 1 else ""
+        rest = int(rule("session.pair_rest_s"))
+        found += [e.model_copy(update={"group": letter, "rest_s": rest}) if letter else e for e in together]
+    return tuple(found)

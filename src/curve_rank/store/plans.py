@@ -1,0 +1,362 @@
+"""Blocks: kept state by state, undone and done again, shared by clients with own loads, handed over."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import ColumnElement, delete, func, or_, select, true
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.practice.block import Block, checked
+from curve_rank.store.names import plain_name
+from curve_rank.store.people import known_person
+from curve_rank.store.profiles import ChangedMeanwhileError
+from curve_rank.store.tables import CoachClient, Person, Plan, PlanClient, PlanState, now
+from curve_rank.store.tokens import hash_of, new_token
+from curve_rank.store.viewers import Viewer, viewer_of
+
+MOST_STATES = 400
+"""States of one block that are kept; the oldest go."""
+MOST_CLIENTS = 60
+
+
+@dataclass(frozen=True)
+class Member:
+    """Somebody who does a block."""
+
+    person: int
+    name: str
+    loads: dict[str, float]
+    handed_at: datetime | None
+    has_feed: bool
+
+
+@dataclass(frozen=True)
+class KeptPlan:
+    """A block as it stands.
+
+    Attributes
+    ----------
+    id, owner, revision : int
+        `revision` is what an edit says it has seen.
+    block : Block
+    members : tuple of Member
+    undo, redo : str
+        What would be undone, and done again; empty for nothing.
+    """
+
+    id: int
+    owner: int
+    revision: int
+    block: Block
+    members: tuple[Member, ...]
+    undo: str
+    redo: str
+
+    def member(self, person: int) -> Member:
+        """One of those who do it.
+
+        Raises
+        ------
+        UnknownNameError
+        """
+        for one in self.members:
+            if one.person == person:
+                return one
+        raise UnknownNameError("client", person, "one who does this block")
+
+
+@dataclass(frozen=True)
+class ListedPlan:
+    """A line of the list of blocks."""
+
+    id: int
+    name: str
+    weeks: int
+    people: tuple[str, ...]
+    handed: bool
+
+
+def plans(session: Session, viewer: Viewer) -> tuple[ListedPlan, ...]:
+    """Blocks that the viewer may work on, newest first."""
+    rows = session.scalars(select(Plan).where(_may_edit(viewer)).order_by(Plan.id.desc()))
+    found = []
+    for row in rows:
+        members = _members(session, row.id, viewer)
+        handed = any(m.handed_at for m in members)
+        weeks = len(_block(session, row).weeks)
+        found.append(ListedPlan(row.id, row.name, weeks, tuple(m.name for m in members), handed))
+    return tuple(found)
+
+
+def add_plan(session: Session, viewer: Viewer, block: Block, clients: tuple[int, ...]) -> int:
+    """Keep a new block for some clients; its number.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = Plan(owner_id=viewer.person, name=block.name, at=0, revision=0)
+    session.add(row)
+    session.flush()
+    _add_state(session, row, viewer, block, "Made")
+    for client in clients:
+        add_client(session, viewer, row.id, client)
+    return row.id
+
+
+def plan(session: Session, viewer: Viewer, number: int) -> KeptPlan:
+    """A block that the viewer may work on.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    return _kept(session, viewer, _row(session, viewer, number))
+
+
+def handed_to(session: Session, viewer: Viewer) -> tuple[KeptPlan, ...]:
+    """Blocks that were handed over to the viewer, newest first."""
+    rows = session.scalars(
+        select(Plan)
+        .join(PlanClient, PlanClient.plan_id == Plan.id)
+        .where(
+            PlanClient.client_id == viewer.person,
+            PlanClient.handed_at.is_not(None),
+            Plan.removed_at.is_(None),
+        )
+        .order_by(PlanClient.handed_at.desc(), Plan.id.desc())
+    )
+    return tuple(_kept(session, viewer, row) for row in rows)
+
+
+def save(session: Session, viewer: Viewer, number: int, block: Block, said: str, seen: int) -> KeptPlan:
+    """Keep the next state of a block; what had been undone is gone.
+
+    Raises
+    ------
+    UnknownNameError
+    ChangedMeanwhileError
+        Where it is no longer as it was seen.
+    """
+    row = _row(session, viewer, number)
+    _seen(row, seen)
+    session.execute(delete(PlanState).where(PlanState.plan_id == row.id, PlanState.number > row.at))
+    _add_state(session, row, viewer, block, said)
+    return _kept(session, viewer, row)
+
+
+def step(session: Session, viewer: Viewer, number: int, seen: int, *, back: bool) -> KeptPlan:
+    """Undo, or do again.
+
+    Raises
+    ------
+    UnknownNameError, ChangedMeanwhileError, BadInputError
+    """
+    row = _row(session, viewer, number)
+    _seen(row, seen)
+    to = row.at + (-1 if back else 1)
+    if _state(session, row.id, to) is None:
+        right = "a change that can be undone" if back else "something that was undone"
+        raise BadInputError("undo" if back else "redo", "nothing", right)
+    row.at, row.revision = to, row.revision + 1
+    row.name = _block(session, row).name
+    session.flush()
+    return _kept(session, viewer, row)
+
+
+def set_removed(session: Session, viewer: Viewer, number: int, *, removed: bool) -> str:
+    """Take a block off every list, or put it back; its name.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = _row(session, viewer, number, removed=True)
+    row.removed_at = now() if removed else None
+    return row.name
+
+
+def add_client(session: Session, viewer: Viewer, number: int, client: int) -> None:
+    """Let one more do a block.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+    """
+    row = _row(session, viewer, number)
+    found = known_person(session, viewer, client)
+    if not found.bodies:
+        raise BadInputError("client", found.name, "someone whose size is known; take it first")
+    members = _members(session, row.id)
+    if client in {m.person for m in members}:
+        return
+    if len(members) >= MOST_CLIENTS:
+        raise BadInputError("clients", len(members) + 1, f"at most {MOST_CLIENTS}")
+    session.add(PlanClient(owner_id=row.owner_id, plan_id=row.id, client_id=client, loads={}))
+    session.flush()
+
+
+def remove_client(session: Session, viewer: Viewer, number: int, client: int) -> None:
+    """Let somebody do it no longer.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    session.delete(_client_row(session, _row(session, viewer, number).id, client))
+    session.flush()
+
+
+def set_load(
+    session: Session, viewer: Viewer, number: int, client: int, variant: str, load: float | None
+) -> None:
+    """Set somebody's load of an exercise by hand, or leave it to the model again.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+    """
+    row = _client_row(session, _row(session, viewer, number).id, client)
+    if load is not None and not -300 <= load <= 500:
+        raise BadInputError("load", load, "−300 to 500 kg")
+    loads = {key: value for key, value in row.loads.items() if key != variant}
+    row.loads = loads if load is None else loads | {variant: load}
+    session.flush()
+
+
+def hand_over(session: Session, viewer: Viewer, number: int, client: int, *, handed: bool) -> None:
+    """Let a client see it, or no longer.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = _client_row(session, _row(session, viewer, number).id, client)
+    row.handed_at = now() if handed else None
+    session.flush()
+
+
+def set_feed(session: Session, viewer: Viewer, number: int, *, on: bool) -> str | None:
+    """A private link to the viewer's own calendar of a block that was handed over, or none any more.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = session.scalar(
+        select(PlanClient).where(
+            PlanClient.plan_id == number,
+            PlanClient.client_id == viewer.person,
+            PlanClient.handed_at.is_not(None),
+        )
+    )
+    if row is None:
+        raise UnknownNameError("block", number, "one that was handed over to you")
+    token = new_token() if on else None
+    row.feed = hash_of(token) if token else None
+    session.flush()
+    return token
+
+
+def by_feed(session: Session, token: str) -> tuple[KeptPlan, Viewer]:
+    """The block behind a calendar's link, and whose it is.
+
+    Raises
+    ------
+    UnknownNameError
+        Where there is none, or it was withdrawn: both say the same.
+    """
+    row = session.scalar(
+        select(PlanClient).where(PlanClient.feed == hash_of(token), PlanClient.handed_at.is_not(None))
+    )
+    found = session.get(Plan, row.plan_id) if row else None
+    viewer = viewer_of(session, row.client_id) if row else None
+    if found is None or viewer is None or found.removed_at is not None:
+        raise UnknownNameError("link", "this one", "a link to a calendar that is still there")
+    return _kept(session, viewer, found), viewer
+
+
+def _may_edit(viewer: Viewer) -> ColumnElement[bool]:
+    """Own blocks, and those of the viewer's clients: another coach of the same client works on them too."""
+    own = select(CoachClient.client_id).where(CoachClient.coach_id == viewer.person)
+    looked_after = select(Person.id).where(or_(Person.owner_id == viewer.person, Person.id.in_(own)))
+    theirs = select(PlanClient.plan_id).where(PlanClient.client_id.in_(looked_after))
+    return Plan.removed_at.is_(None) & or_(Plan.owner_id == viewer.person, Plan.id.in_(theirs))
+
+
+def _row(session: Session, viewer: Viewer, number: int, *, removed: bool = False) -> Plan:
+    mine = (Plan.owner_id == viewer.person) if removed else _may_edit(viewer)
+    found = session.scalar(select(Plan).where(mine, Plan.id == number))
+    if found is None:
+        raise UnknownNameError("block", number, "one of yours or of your clients")
+    return found
+
+
+def _client_row(session: Session, number: int, client: int) -> PlanClient:
+    both = (PlanClient.plan_id == number, PlanClient.client_id == client)
+    found = session.scalar(select(PlanClient).where(*both))
+    if found is None:
+        raise UnknownNameError("client", client, "one who does this block")
+    return found
+
+
+def _seen(row: Plan, seen: int) -> None:
+    if row.revision != seen:
+        right = "the newest: somebody else has changed it meanwhile; yours is not lost, send it again"
+        raise ChangedMeanwhileError("block", f"state {seen}", right)
+
+
+def _add_state(session: Session, row: Plan, viewer: Viewer, block: Block, said: str) -> None:
+    newest = session.scalar(select(func.max(PlanState.number)).where(PlanState.plan_id == row.id)) or 0
+    number = newest + 1
+    session.add(
+        PlanState(owner_id=viewer.person, plan_id=row.id, number=number, said=said[:160], content=block.text)
+    )
+    old = (PlanState.plan_id == row.id, PlanState.number <= number - MOST_STATES)
+    session.execute(delete(PlanState).where(*old))
+    row.at, row.revision, row.name = number, row.revision + 1, plain_name(block.name)
+    session.flush()
+
+
+def _state(session: Session, number: int, at: int) -> PlanState | None:
+    return session.scalar(select(PlanState).where(PlanState.plan_id == number, PlanState.number == at))
+
+
+def _block(session: Session, row: Plan) -> Block:
+    found = _state(session, row.id, row.at)
+    if found is None:
+        raise UnknownNameError("block", row.id, "one whose newest state is there")
+    return checked(json.loads(found.content))
+
+
+def _members(session: Session, number: int, viewer: Viewer | None = None) -> tuple[Member, ...]:
+    """Everyone who does a block; where a viewer is named, those whom they may see."""
+    seen = true() if viewer is None else viewer.may_see()
+    rows = session.execute(
+        select(PlanClient, Person.name)
+        .join(Person, Person.id == PlanClient.client_id)
+        .where(PlanClient.plan_id == number, seen)
+        .order_by(Person.name)
+    )
+    return tuple(
+        Member(row.client_id, name, dict(row.loads), row.handed_at, row.feed is not None)
+        for row, name in rows
+    )
+
+
+def _kept(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
+    here, after = _state(session, row.id, row.at), _state(session, row.id, row.at + 1)
+    before = _state(session, row.id, row.at - 1)
+    return KeptPlan(
+        id=row.id,
+        owner=row.owner_id,
+        revision=row.revision,
+        block=_block(session, row),
+        members=_members(session, row.id, viewer),
+        undo=here.said if here and before else "",
+        redo=after.said if after else "",
+    )

@@ -1,0 +1,156 @@
+"""Rooms: gyms, and what clients have at home."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pydantic import ValidationError
+from sqlalchemy import ColumnElement, or_, select
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import UnknownNameError
+from curve_rank.practice import rooms as practice
+from curve_rank.store.people import known_person
+from curve_rank.store.tables import Person, PersonRole, Room
+from curve_rank.store.viewers import Viewer
+from curve_rank.validation import from_validation
+
+
+@dataclass(frozen=True)
+class KeptRoom:
+    """A room as it is kept.
+
+    Attributes
+    ----------
+    id : int
+    person : int or None
+        Whose it is, where it is one client's own.
+    room : practice.rooms.Room
+    mine : bool
+        Whether the viewer may change it.
+    """
+
+    id: int
+    person: int | None
+    room: practice.Room
+    mine: bool
+
+    @property
+    def name(self) -> str:
+        """What it is called."""
+        return self.room.name
+
+    @property
+    def equipment(self) -> list[str]:
+        """Kinds of what stands in it."""
+        return list(self.room.equipment)
+
+
+def rooms(session: Session, viewer: Viewer) -> list[KeptRoom]:
+    """Rooms that the viewer may use: own ones, gyms of educators, clients' own; by name."""
+    return [
+        _kept(row, viewer) for row in session.scalars(select(Room).where(_seen(viewer)).order_by(Room.name))
+    ]
+
+
+def room(session: Session, viewer: Viewer, number: int) -> KeptRoom:
+    """One of them.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    return _kept(_row(session, viewer, number), viewer)
+
+
+def any_room(session: Session, number: int) -> practice.Room:
+    """A room that somebody's profile names; the usual one where it is there no more.
+
+    Whoever may see the profile may know the room it names.
+    """
+    row = session.get(Room, number)
+    if row is None:
+        return practice.Room()
+    return practice.Room.model_validate_json(row.steps) if row.steps else _plain(row)
+
+
+def save_room(
+    session: Session,
+    viewer: Viewer,
+    content: practice.Room,
+    number: int | None = None,
+    person: int | None = None,
+) -> int:
+    """Keep a room, a new one where no number is given.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    if person is not None:
+        known_person(session, viewer, person)
+    if number is None:
+        row = Room(owner_id=viewer.person, person_id=person, name="", equipment=[])
+        session.add(row)
+    else:
+        row = _row(session, viewer, number)
+        if not _kept(row, viewer).mine:
+            raise UnknownNameError("room", number, "a room of your own")
+    row.name, row.equipment = content.name, list(content.equipment)
+    row.steps = content.model_dump_json()
+    session.flush()
+    return row.id
+
+
+def remove_room(session: Session, viewer: Viewer, number: int) -> str:
+    """Forget a room; its name.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = _row(session, viewer, number)
+    if not _kept(row, viewer).mine:
+        raise UnknownNameError("room", number, "a room of your own")
+    session.delete(row)
+    return row.name
+
+
+def checked(data: object) -> practice.Room:
+    """A room from plain data.
+
+    Raises
+    ------
+    BadInputError
+    """
+    try:
+        return practice.Room.model_validate(data)
+    except ValidationError as error:
+        raise from_validation(error, "room", practice.Room) from error
+
+
+def _seen(viewer: Viewer) -> ColumnElement[bool]:
+    people = select(Person.id).where(viewer.may_see())
+    teachers = select(PersonRole.person_id).where(PersonRole.role == "educator")
+    own = or_(Room.owner_id == viewer.person, Room.person_id.in_(people))
+    if viewer.roles & {"educator", "coach"}:
+        return or_(own, Room.person_id.is_(None) & Room.owner_id.in_(teachers))
+    return own
+
+
+def _row(session: Session, viewer: Viewer, number: int) -> Room:
+    found = session.scalar(select(Room).where(_seen(viewer), Room.id == number))
+    if found is None:
+        raise UnknownNameError("room", number, "one that you may use")
+    return found
+
+
+def _kept(row: Room, viewer: Viewer) -> KeptRoom:
+    mine = row.owner_id == viewer.person or row.person_id is not None
+    content = practice.Room.model_validate_json(row.steps) if row.steps else _plain(row)
+    return KeptRoom(row.id, row.person_id, content, mine)
+
+
+def _plain(row: Room) -> practice.Room:
+    """A room from before there were steps."""
+    return checked({"name": row.name, "equipment": row.equipment})

@@ -1,0 +1,99 @@
+"""A block on paper and in a calendar, for one of those who do it: what coach and client both get."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from flask import Response, render_template
+from markupsafe import Markup
+
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.exchange.calendar import calendar
+from curve_rank.exchange.pdf import pdf
+from curve_rank.exchange.plan_views import plan_table
+from curve_rank.exchange.tables import to_csv
+from curve_rank.figures.strip import strip
+from curve_rank.practice.block import Session
+from curve_rank.practice.plan_warnings import PlanContext
+from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
+from curve_rank.practice.profile import WEEKDAYS, mass_shown
+from curve_rank.practice.session import SetTarget
+from curve_rank.rating.targets import long_head
+from curve_rank.store.plans import KeptPlan
+from curve_rank.store.viewers import Viewer
+from curve_rank.web.files import fonts
+from curve_rank.web.planning import planner_for
+from curve_rank.web.publishing import frozen_svg
+
+USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
+
+
+@dataclass(frozen=True)
+class CardView:
+    """A block as one person does it."""
+
+    plan: KeptPlan
+    name: str
+    planner: Planner
+    context: PlanContext
+
+    def done(self, week: int, session: Session) -> tuple[ExercisePlan | None, ...]:
+        """What is done in a session of a week."""
+        facts, room = self.context.facts, self.context.room
+        return session_plan(self.plan.block, week, session, facts, room, self.planner.loads)
+
+    def load(self, kilograms: float) -> str:
+        """A load in the person's unit, in words where help is taken off."""
+        unit = self.planner.profile.mass_unit
+        return f"{mass_shown(-kilograms, unit)} of help" if kilograms < 0 else mass_shown(kilograms, unit)
+
+    def sets_in_words(self, sets: tuple[SetTarget, ...]) -> str:
+        """Sets in a line: "20 kg × 12, 10, 9"."""
+        parts: list[tuple[float, list[int]]] = []
+        for one in sets:
+            if parts and parts[-1][0] == one.load:
+                parts[-1][1].append(one.reps)
+            else:
+                parts.append((one.load, [one.reps]))
+        return "; ".join(f"{self.load(kg)} × {', '.join(map(str, reps))}" for kg, reps in parts)
+
+    def strip_of(self, key: str) -> Markup:
+        """An exercise's strip, in colours of its own."""
+        variant = self.context.facts[key].variant
+        modelled = self.planner.modeller.one(variant, self.planner.body, effort=USUAL)
+        target = long_head(variant.group)
+        draw = lambda: frozen_svg(strip(modelled, target, "row"))  # noqa: E731
+        return self.planner.modeller.derived(modelled, ("card strip", target.key), draw)
+
+
+def card_view(plan: KeptPlan, person: int | None, viewer: Viewer) -> CardView:
+    """A block as somebody does it."""
+    member = plan.member(person) if person is not None else None
+    loads = member.loads if member else {}
+    planner = planner_for(person, viewer, loads, owner=plan.owner)
+    return CardView(plan, member.name if member else "", planner, planner.context())
+
+
+def card(view: CardView, paper: str) -> Response:
+    """The printed card."""
+    page = render_template("print/card.html", view=view, weekdays=WEEKDAYS, paper=paper)
+    return _file(pdf(page, fonts=fonts()), "application/pdf", "curve-rank-block.pdf", inline=True)
+
+
+def table(view: CardView) -> Response:
+    """Every set as CSV."""
+    text = to_csv(plan_table(view.plan.block, view.context, view.planner.loads))
+    return _file(text.encode(), "text/csv", "curve-rank-block.csv")
+
+
+def dates(view: CardView) -> Response:
+    """Every session as iCalendar."""
+    text = calendar(view.plan.block, view.context, view.planner.loads, key=f"block-{view.plan.id}")
+    return _file(text, "text/calendar", "curve-rank-block.ics")
+
+
+def _file(content: bytes, kind: str, name: str, *, inline: bool = False) -> Response:
+    response = Response(content, mimetype=kind)
+    way = "inline" if inline else "attachment"
+    response.headers["Content-Disposition"] = f'{way}; filename="{name}"'
+    return response

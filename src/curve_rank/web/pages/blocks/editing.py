@@ -1,0 +1,237 @@
+"""One block: as a staff, session by session; every edit can be undone, and mends are one click away."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from flask import jsonify, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.schema import Variant
+from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
+from curve_rank.exchange.plan_views import plan_view
+from curve_rank.figures.staff import staff
+from curve_rank.figures.svg import svg
+from curve_rank.practice.block import KINDS, Session, Week
+from curve_rank.practice.coverage import heads_of
+from curve_rank.practice.edits import edited, read_edit, said
+from curve_rank.practice.facts import Facts
+from curve_rank.practice.plan_warnings import PlanContext, PlanWarning, warnings
+from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
+from curve_rank.practice.profile import WEEKDAYS
+from curve_rank.practice.session import kind_of_pair, seconds_of
+from curve_rank.practice.weekly_sets import HeadWeek, heads_of_week
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.schemes import schemes
+from curve_rank.rating.targets import Target, long_head, targets
+from curve_rank.store import people, plans
+from curve_rank.store.profiles import ChangedMeanwhileError
+from curve_rank.web import current, notices
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms.coaching import BlockQuery, SeenForm, read_edit_form
+from curve_rank.web.pages.blocks import blueprint
+from curve_rank.web.planning import planner_for
+from curve_rank.web.problems import status_of
+
+USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
+
+
+@dataclass(frozen=True)
+class BlockView:
+    """A block as one of its clients does it."""
+
+    plan: plans.KeptPlan
+    planner: Planner
+    context: PlanContext
+    person: int | None
+    week_number: int
+    found: tuple[PlanWarning, ...]
+    problem: str = ""
+    tried: str = ""
+
+    @property
+    def week(self) -> Week:
+        """The week that is looked at."""
+        return self.plan.block.weeks[self.week_number]
+
+    @property
+    def heads(self) -> tuple[str, ...]:
+        """The heads it is for."""
+        return heads_of(self.plan.block.targets)
+
+    @property
+    def picture(self) -> Markup:
+        """The staff."""
+        return Markup(svg(staff(self.plan.block, self.heads, self.context.facts, self.week_number)))
+
+    @property
+    def sets(self) -> list[tuple[Target, HeadWeek]]:
+        """Hard sets of the heads it is for, in the week that is looked at."""
+        week = heads_of_week(self.context.known(self.week), self.context.facts, self.context.profile)
+        return [(targets()[head], week[head]) for head in self.heads if head in week]
+
+    def done(self, session: Session) -> tuple[ExercisePlan | None, ...]:
+        """What is done in a session."""
+        facts, room = self.context.facts, self.context.room
+        return session_plan(self.plan.block, self.week_number, session, facts, room, self.planner.loads)
+
+    def minutes(self, session: Session) -> float:
+        """How long it takes."""
+        known = self.context.known(Week(sessions=(session,))).sessions[0]
+        return seconds_of(known, self.context.facts, stretches=self.plan.block.stretches) / 60
+
+    def variant(self, key: str) -> Variant:
+        """An exercise's document, as this client does it."""
+        fact = self.context.facts.get(key)
+        return fact.variant if fact else current.variant_named(key)
+
+    def modelled(self, key: str) -> VariantModel:
+        """Its model, to draw its strip from."""
+        return self.planner.modeller.one(self.variant(key), self.planner.body, effort=USUAL)
+
+    def target(self, key: str) -> Target:
+        """The head that its strip shows."""
+        return long_head(self.variant(key).group)
+
+    def pair(self, session: Session, n: int) -> str:
+        """What an exercise and the one after it are to each other."""
+        ones = session.exercises[n : n + 2]
+        if len(ones) < 2 or any(one.variant not in self.context.facts for one in ones):
+            return ""
+        return kind_of_pair(*(self.context.facts[one.variant] for one in ones))
+
+    def mend_text(self, one: PlanWarning) -> str:
+        """The edit that mends something, for its form."""
+        return one.mend.model_dump_json() if one.mend else ""
+
+    def offered(self) -> list[Variant]:
+        """What may be put in, by name."""
+        may = (f.variant for f in self.context.facts.values() if self.context.may(f))
+        return sorted(may, key=lambda variant: variant.name)
+
+
+@blueprint.get("/blocks/<row:number>")
+@allowed(*TEACHING)
+def show(number: int) -> ResponseReturnValue:
+    """The block."""
+    query = BlockQuery.read(request.args)
+    return _page(number, query.person, query.week)
+
+
+@blueprint.get("/blocks/<row:number>.json")
+@allowed(*TEACHING)
+def data(number: int) -> ResponseReturnValue:
+    """Its data."""
+    view = _view(number, BlockQuery.read(request.args).person, 1)
+    return jsonify(plan_view(view.plan.block, view.context, view.planner.loads, view.found))
+
+
+@blueprint.post("/blocks/<row:number>/edit")
+@allowed(*TEACHING)
+def edit(number: int) -> ResponseReturnValue:
+    """One edit."""
+    form = SeenForm.read(request.form)
+    try:
+        view = _view(number, form.person, form.week)
+        facts = view.context.facts
+        made = read_edit(_by_name(read_edit_form(request.form), facts))
+        block = edited(view.plan.block, made, facts)
+        with current.writing() as session:
+            plans.save(session, current.viewer(), number, block, said(made, facts), form.seen)
+    except UnavailableError:
+        raise
+    except ChangedMeanwhileError as error:
+        tried = made.model_dump_json()
+        return _page(number, form.person, form.week, str(error), tried), status_of(error)
+    except CurveRankError as error:
+        return _page(number, form.person, form.week, str(error)), status_of(error)
+    return _back(number, form)
+
+
+@blueprint.post("/blocks/<row:number>/undo")
+@allowed(*TEACHING)
+def undo(number: int) -> ResponseReturnValue:
+    """Take the last edit back."""
+    return _step(number, back=True)
+
+
+@blueprint.post("/blocks/<row:number>/redo")
+@allowed(*TEACHING)
+def redo(number: int) -> ResponseReturnValue:
+    """Do again what was taken back."""
+    return _step(number, back=False)
+
+
+@blueprint.post("/blocks/<row:number>/remove")
+@allowed(*TEACHING)
+def remove(number: int) -> ResponseReturnValue:
+    """Take a block off the list."""
+    with current.writing() as session:
+        name = plans.set_removed(session, current.viewer(), number, removed=True)
+    notices.tell(f"“{name}” is removed.", undo=url_for("blocks.put_back", number=number))
+    return redirect(url_for("blocks.index"), 303)
+
+
+@blueprint.post("/blocks/<row:number>/put-back")
+@allowed(*TEACHING)
+def put_back(number: int) -> ResponseReturnValue:
+    """Put a removed block back."""
+    with current.writing() as session:
+        plans.set_removed(session, current.viewer(), number, removed=False)
+    return redirect(url_for("blocks.show", number=number), 303)
+
+
+def _by_name(data: dict[str, object], facts: Mapping[str, Facts]) -> dict[str, object]:
+    """The same edit with a variant's id where its name was typed."""
+    typed = data.get("variant")
+    if not isinstance(typed, str) or typed in facts:
+        return data
+    named = {fact.variant.name.lower(): key for key, fact in facts.items()}
+    return data | {"variant": named.get(typed.strip().lower(), typed)}
+
+
+def _step(number: int, *, back: bool) -> ResponseReturnValue:
+    form = SeenForm.read(request.form)
+    try:
+        with current.writing() as session:
+            plans.step(session, current.viewer(), number, form.seen, back=back)
+    except (BadInputError, ChangedMeanwhileError) as error:
+        return _page(number, form.person, form.week, str(error)), status_of(error)
+    return _back(number, form)
+
+
+def _back(number: int, form: SeenForm) -> ResponseReturnValue:
+    person = "" if form.person is None else f"&for={form.person}"
+    return redirect(f"{url_for('blocks.show', number=number)}?week={form.week}{person}", 303)
+
+
+def _view(number: int, person: int | None, week: int, problem: str = "", tried: str = "") -> BlockView:
+    viewer = current.viewer()
+    plan = plans.plan(current.session(), viewer, number)
+    if person is None and plan.members:
+        person = plan.members[0].person
+    loads = plan.member(person).loads if person is not None else {}
+    planner = planner_for(person, viewer, loads)
+    context = planner.context()
+    at = min(max(week, 1), len(plan.block.weeks)) - 1
+    return BlockView(plan, planner, context, person, at, warnings(plan.block, context), problem, tried)
+
+
+def _page(number: int, person: int | None, week: int, problem: str = "", tried: str = "") -> str:
+    view = _view(number, person, week, problem, tried)
+    session, viewer = current.session(), current.viewer()
+    others = {m.person for m in view.plan.members}
+    return render_template(
+        "pages/blocks/block.html",
+        view=view,
+        plan=view.plan,
+        weekdays=WEEKDAYS,
+        kinds=KINDS,
+        schemes=schemes(),
+        to_json=json.dumps,
+        clients=[p for p in people.clients(session, viewer) if p.bodies and p.id not in others],
+    )

@@ -1,0 +1,104 @@
+"""The list of blocks, and making one."""
+
+from __future__ import annotations
+
+from flask import redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
+from curve_rank.practice.block import Block
+from curve_rank.practice.make_block import BlockWish
+from curve_rank.rating.targets import known
+from curve_rank.store import people, plans
+from curve_rank.store.documents import kept_sets, templates
+from curve_rank.web import current, notices
+from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.forms.coaching import BlockForm
+from curve_rank.web.pages.blocks import blueprint
+from curve_rank.web.planning import planner_for
+from curve_rank.web.problems import status_of
+
+
+@blueprint.get("/blocks")
+@allowed(*TEACHING)
+def index() -> ResponseReturnValue:
+    """The blocks there are."""
+    session, viewer = current.session(), current.viewer()
+    return render_template("pages/blocks/blocks.html", plans=plans.plans(session, viewer))
+
+
+@blueprint.get("/blocks/new")
+@allowed(*TEACHING)
+def new() -> ResponseReturnValue:
+    """What a new block should be."""
+    return _page(BlockForm.read(request.args))
+
+
+@blueprint.post("/blocks")
+@allowed(*TEACHING)
+def make() -> ResponseReturnValue:
+    """Make a block, in one step."""
+    form = BlockForm()
+    try:
+        form = BlockForm.read(request.form)
+        clients = _clients(form)
+        block = _made(form, clients)
+        with current.writing() as session:
+            number = plans.add_plan(session, current.viewer(), block, clients)
+    except UnavailableError:
+        raise
+    except CurveRankError as error:
+        return _page(form, str(error)), status_of(error)
+    notices.tell("Made. Everything in it can be changed by hand, and undone.")
+    return redirect(url_for("blocks.show", number=number), 303)
+
+
+def _clients(form: BlockForm) -> tuple[int, ...]:
+    named = [form.person] if form.person is not None else []
+    try:
+        named += [int(text) for text in form.clients]
+    except ValueError as error:
+        raise BadInputError("client", ", ".join(form.clients), "numbers of clients") from error
+    session, viewer = current.session(), current.viewer()
+    for number in named:
+        people.known_person(session, viewer, number)
+    return tuple(dict.fromkeys(named))
+
+
+def _made(form: BlockForm, clients: tuple[int, ...]) -> Block:
+    """The block that a form describes, for the first of its clients."""
+    session, viewer = current.session(), current.viewer()
+    if form.template:
+        kept = known("template", form.template, templates(session, viewer))
+        return kept.block.model_copy(update={"name": form.name or kept.name, "start": None})
+    planner = planner_for(clients[0] if clients else None, viewer)
+    lens = known("lens", form.lens, current.lenses_for(form.lens))
+    picks = form.picks or tuple(pick.variant.id for pick in planner.choose(lens).picks)
+    wish = BlockWish(
+        name=form.name or "Block",
+        weeks=form.weeks,
+        per_week=form.per_week,
+        first=form.first,
+        kind=form.kind,
+        rotate=bool(form.rotate),
+        stretches=bool(form.stretches),
+        last=form.last,
+        low=form.low,
+        high=form.high,
+        override=form.override.strip(),
+    )
+    return planner.make(picks, wish, lens.key)
+
+
+def _page(form: BlockForm, problem: str = "") -> str:
+    session, viewer = current.session(), current.viewer()
+    return render_template(
+        "pages/blocks/new.html",
+        form=form,
+        problem=problem,
+        clients=[p for p in people.clients(session, viewer) if p.bodies],
+        sets=kept_sets(session, viewer),
+        templates=templates(session, viewer),
+        lenses=current.all_lenses(),
+        named={v.id: v.name for v in current.all_variants()},
+    )

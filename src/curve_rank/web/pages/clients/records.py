@@ -1,0 +1,229 @@
+"""A client's record: size, profile, the guided check, and an invitation."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from flask import redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from curve_rank.arm.body import Body
+from curve_rank.errors import BadInputError, CurveRankError, NotAllowedError, UnavailableError
+from curve_rank.figures.range_check import CHECKS, check_picture
+from curve_rank.figures.svg import svg
+from curve_rank.practice.profile import CM_PER_IN, KG_PER_LB, WEEKDAYS, ClientProfile
+from curve_rank.rating.joints import joints
+from curve_rank.rating.transfer import KnownSet, body_from_set
+from curve_rank.store import accounts, people, profiles
+from curve_rank.store.rooms import KeptRoom, rooms
+from curve_rank.store.tables import BodyRow, Person
+from curve_rank.web import current, notices
+from curve_rank.web.access import EVERYONE, TEACHING, allowed
+from curve_rank.web.forms.coaching import LimitsForm, NewClientForm, ProfileForm, SizeForm
+from curve_rank.web.forms.people import InviteForm
+from curve_rank.web.inviting import send_invitation
+from curve_rank.web.pages.clients import blueprint
+from curve_rank.web.problems import status_of
+
+
+@dataclass(frozen=True)
+class RecordView:
+    """Everything on a client's page."""
+
+    person: Person
+    profile: ClientProfile
+    version: int
+    rooms: list[KeptRoom]
+    email: str | None
+    agreed: bool
+    problem: str = ""
+    link: str = ""
+
+    @property
+    def body(self) -> BodyRow | None:
+        """The newest size."""
+        return self.person.bodies[-1] if self.person.bodies else None
+
+    def length(self, metres: float | None) -> str:
+        """A length in the client's unit."""
+        if metres is None:
+            return ""
+        return f"{100 * metres / (CM_PER_IN if self.profile.length_unit == 'in' else 1):.4g}"
+
+    def mass(self, kilograms: float | None) -> str:
+        """A mass in the client's unit."""
+        if kilograms is None:
+            return ""
+        return f"{kilograms / (KG_PER_LB if self.profile.mass_unit == 'lb' else 1):.4g}"
+
+
+@blueprint.get("/clients")
+@allowed(*TEACHING)
+def index() -> ResponseReturnValue:
+    """Everyone whom the viewer looks after."""
+    return _index()
+
+
+@blueprint.post("/clients")
+@allowed(*TEACHING)
+def add() -> ResponseReturnValue:
+    """Write down somebody new."""
+    try:
+        with current.writing() as session:
+            person = people.add_client_record(
+                session, current.viewer(), NewClientForm.read(request.form).name
+            )
+    except BadInputError as error:
+        return _index(str(error)), status_of(error)
+    return redirect(url_for("clients.show", person=person), 303)
+
+
+@blueprint.get("/clients/<row:person>")
+@allowed(*TEACHING)
+def show(person: int) -> ResponseReturnValue:
+    """One client's record."""
+    return _page(person)
+
+
+@blueprint.post("/clients/<row:person>/size")
+@allowed(*TEACHING)
+def save_size(person: int) -> ResponseReturnValue:
+    """Keep a client's size, and the strength that a known set explains."""
+    profile, _ = profiles.profile_of(current.session(), current.viewer(), person)
+    try:
+        body, known = _measured(SizeForm.read(request.form), profile)
+        with current.writing() as session:
+            people.save_body(session, current.viewer(), person, body, known)
+            people.set_spare(session, current.viewer(), person, profile.spare)
+    except UnavailableError:
+        raise
+    except CurveRankError as error:
+        return _page(person, str(error)), status_of(error)
+    notices.tell("Size kept.")
+    return redirect(url_for("clients.show", person=person), 303)
+
+
+@blueprint.post("/clients/<row:person>/profile")
+@allowed(*TEACHING)
+def save_profile(person: int) -> ResponseReturnValue:
+    """Keep a client's profile."""
+    profile, _ = profiles.profile_of(current.session(), current.viewer(), person)
+    try:
+        form = ProfileForm.read(request.form)
+        kept = profiles.changed_profile(profile, **form.fields)
+        with current.writing() as session:
+            profiles.save_profile(session, current.viewer(), person, kept, form.version)
+    except (BadInputError, profiles.ChangedMeanwhileError) as error:
+        return _page(person, str(error)), status_of(error)
+    notices.tell("Profile kept.")
+    return redirect(url_for("clients.show", person=person), 303)
+
+
+@blueprint.post("/clients/<row:person>/invite")
+@allowed(*TEACHING)
+def invite(person: int) -> ResponseReturnValue:
+    """Invite the client to their own record; the link is shown once."""
+    found = people.known_person(current.session(), current.viewer(), person)
+    try:
+        link = send_invitation(found.name, InviteForm.read(request.form).email, ("client",), person)
+    except (BadInputError, NotAllowedError) as error:
+        return _page(person, str(error)), status_of(error)
+    return _page(person, link=link)
+
+
+@blueprint.get("/clients/<row:person>/check")
+@allowed(*EVERYONE)
+def check(person: int) -> ResponseReturnValue:
+    """The guided check: how far each joint goes without pain."""
+    return _check(person)
+
+
+@blueprint.post("/clients/<row:person>/check")
+@allowed(*EVERYONE)
+def save_check(person: int) -> ResponseReturnValue:
+    """Take down what the check found."""
+    session, viewer = current.session(), current.viewer()
+    profile, _ = profiles.profile_of(session, viewer, person)
+    try:
+        form = LimitsForm.read(request.form)
+        kept = profiles.changed_profile(profile, limits=profile.limits.model_dump() | form.fields)
+        with current.writing() as writing:
+            profiles.save_profile(writing, viewer, person, kept, form.version)
+    except (BadInputError, profiles.ChangedMeanwhileError) as error:
+        return _check(person, str(error)), status_of(error)
+    notices.tell("Taken down. Set-ups are fitted to it from now on.")
+    own = person == viewer.person and "coach" not in viewer.roles and "educator" not in viewer.roles
+    return redirect(url_for("mine.show") if own else url_for("clients.show", person=person), 303)
+
+
+def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | None]:
+    """The body that a form describes in the client's units."""
+    length = CM_PER_IN if profile.length_unit == "in" else 1.0
+    mass = KG_PER_LB if profile.mass_unit == "lb" else 1.0
+    metres = {
+        name: None if value is None else value * length / 100
+        for name, value in (("upper_arm", form.upper_arm), ("forearm", form.forearm))
+    }
+    body = Body(
+        height=form.height * length / 100,
+        mass=form.mass * mass,
+        upper_arm_m=metres["upper_arm"],
+        forearm_m=metres["forearm"],
+    )
+    if form.load is None:
+        return body, None
+    known = KnownSet(current.variant_named(form.variant), form.load * mass, form.reps)
+    return body_from_set(body, known, current.modeller()), known
+
+
+def _index(problem: str = "") -> str:
+    session, viewer = current.session(), current.viewer()
+    listed = people.clients(session, viewer)
+    return render_template(
+        "pages/clients/clients.html",
+        clients=[(p, profiles.profile_of(session, viewer, p.id)[0]) for p in listed],
+        kept_rooms=rooms(session, viewer),
+        joint_names={key: joint.name.lower() for key, joint in joints().items()},
+        problem=problem,
+        weekdays=WEEKDAYS,
+    )
+
+
+def _page(person: int, problem: str = "", link: str = "") -> str:
+    session, viewer = current.session(), current.viewer()
+    profile, version = profiles.profile_of(session, viewer, person)
+    said = accounts.consents(session, viewer, person)
+    view = RecordView(
+        person=people.known_person(session, viewer, person),
+        profile=profile,
+        version=version,
+        rooms=rooms(session, viewer),
+        email=accounts.email_of(session, person),
+        agreed=bool(said) and said[0].agreed,
+        problem=problem,
+        link=link,
+    )
+    return render_template(
+        "pages/clients/client.html",
+        view=view,
+        joints=joints(),
+        weekdays=WEEKDAYS,
+        variants=current.all_variants(),
+        typed=request.form if problem else {},
+        checks=CHECKS,
+    )
+
+
+def _check(person: int, problem: str = "") -> str:
+    session, viewer = current.session(), current.viewer()
+    profile, version = profiles.profile_of(session, viewer, person)
+    return render_template(
+        "pages/clients/check.html",
+        person=people.known_person(session, viewer, person),
+        limits=profile.limits.model_dump(),
+        version=version,
+        checks=CHECKS,
+        picture_of=lambda key, angle: Markup(svg(check_picture(key, angle))),
+        problem=problem,
+    )

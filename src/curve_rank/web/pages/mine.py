@@ -1,0 +1,113 @@
+"""My block: what was handed over to whoever is here, the next session first; its calendar's link."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from flask import Blueprint, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from curve_rank.errors import UnknownNameError
+from curve_rank.practice.profile import WEEKDAYS
+from curve_rank.rating.cautions import cautions_for
+from curve_rank.store import plans
+from curve_rank.web import cards, current, notices
+from curve_rank.web.access import ANYONE, EVERYONE, allowed
+from curve_rank.web.forms.coaching import BlockQuery
+
+blueprint = Blueprint("mine", __name__)
+
+
+@blueprint.get("/my-block")
+@allowed(*EVERYONE)
+def show() -> ResponseReturnValue:
+    """The newest block that was handed over."""
+    handed = plans.handed_to(current.session(), current.viewer())
+    if not handed:
+        return render_template("pages/mine/none.html")
+    return _page(handed[0].id)
+
+
+@blueprint.get("/my-block/<row:number>")
+@allowed(*EVERYONE)
+def one(number: int) -> ResponseReturnValue:
+    """One of them."""
+    return _page(number)
+
+
+@blueprint.get("/my-block/<row:number>/card.pdf")
+@allowed(*EVERYONE)
+def card(number: int) -> ResponseReturnValue:
+    """Its card."""
+    return cards.card(_view(number), BlockQuery.read(request.args).paper)
+
+
+@blueprint.get("/my-block/<row:number>.ics")
+@allowed(*EVERYONE)
+def dates(number: int) -> ResponseReturnValue:
+    """Its sessions."""
+    return cards.dates(_view(number))
+
+
+@blueprint.post("/my-block/<row:number>/feed")
+@allowed(*EVERYONE)
+def feed(number: int) -> ResponseReturnValue:
+    """Make a private link to its calendar, or withdraw the one there is."""
+    on = request.form.get("on") == "yes"
+    with current.writing() as session:
+        token = plans.set_feed(session, current.viewer(), number, on=on)
+    if token:
+        link = url_for("mine.calendar", token=token, _external=True)
+        notices.tell(f"Your calendar, for your eyes alone; shown only now: {link}")
+    else:
+        notices.tell("The link is withdrawn; calendars that used it get nothing any more.")
+    return redirect(url_for("mine.one", number=number), 303)
+
+
+@blueprint.get("/calendar/<token>.ics")
+@allowed(ANYONE)
+def calendar(token: str) -> ResponseReturnValue:
+    """The calendar behind a private link."""
+    plan, viewer = plans.by_feed(current.session(), token)
+    response = cards.dates(cards.card_view(plan, viewer.person, viewer))
+    response.headers["X-Robots-Tag"] = "noindex, nofollow"
+    response.headers["Referrer-Policy"] = "no-referrer"
+    return response
+
+
+def _view(number: int) -> cards.CardView:
+    viewer = current.viewer()
+    for plan in plans.handed_to(current.session(), viewer):
+        if plan.id == number:
+            return cards.card_view(plan, viewer.person, viewer)
+    raise UnknownNameError("block", number, "one that was handed over to you")
+
+
+def _page(number: int) -> str:
+    view = _view(number)
+    block, today = view.plan.block, datetime.now(view.planner.profile.clock).date()
+    week, day = 0, 0
+    if block.start is not None:
+        gone = (today - block.start).days
+        week = min(max(gone // 7, 0), len(block.weeks) - 1)
+        day = today.weekday() if gone >= 0 else 0
+    asked = BlockQuery.read(request.args).week if "week" in request.args else week + 1
+    at = min(max(asked, 1), len(block.weeks)) - 1
+    sessions = block.weeks[at].sessions
+    upcoming = next((n for n, s in enumerate(sessions) if s.day >= day), 0) if at == week else 0
+    return render_template(
+        "pages/mine/block.html",
+        view=view,
+        block=block,
+        week=at,
+        upcoming=upcoming,
+        weekdays=WEEKDAYS,
+        others=plans.handed_to(current.session(), current.viewer()),
+        cautions=lambda key: _cautions(view, key),
+        member=view.plan.member(current.viewer().person),
+    )
+
+
+def _cautions(view: cards.CardView, key: str) -> list[str]:
+    model = view.planner.modeller.one(view.context.facts[key].variant, view.planner.body, effort=cards.USUAL)
+    return [one.caution.says for one in cautions_for(model)]

@@ -1,0 +1,49 @@
+"""Who a block is planned for, as the store knows them: a planner for a request."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from curve_rank.arm.body import Body
+from curve_rank.catalogue.library import built_in
+from curve_rank.catalogue.schema import Variant
+from curve_rank.practice.planning import Planner
+from curve_rank.practice.profile import ClientProfile
+from curve_rank.practice.rooms import Room
+from curve_rank.store import documents, people, profiles, rooms
+from curve_rank.store.viewers import Viewer, viewer_of
+from curve_rank.web import current
+
+
+def planner_for(
+    person: int | None, viewer: Viewer, loads: Mapping[str, float] | None = None, owner: int | None = None
+) -> Planner:
+    """A planner for somebody whom a viewer may see, or for the default body.
+
+    Parameters
+    ----------
+    person : int, optional
+    viewer : Viewer
+    loads : mapping, optional
+        Set by hand.
+    owner : int, optional
+        Whose variants a block may hold, where it is not the viewer.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    session = current.session()
+    variants = current.all_variants() if owner in (None, viewer.person) else _of_owner(owner)
+    profile, body, room = ClientProfile(), Body(), Room()
+    if person is not None:
+        body = people.body_of(people.person(session, viewer, person))
+        profile, _ = profiles.profile_of(session, viewer, person)
+        if profile.room is not None:
+            room = rooms.any_room(session, profile.room)
+    return Planner(profile, body, room, variants, current.modeller(), current.drawn_soon, loads or {})
+
+
+def _of_owner(owner: int | None) -> tuple[Variant, ...]:
+    found = viewer_of(current.session(), owner) if owner is not None else None
+    return built_in() + (documents.own_variants(current.session(), found) if found else ())
