@@ -21,11 +21,12 @@ from curve_rank.cli.options import (
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import set_view
 from curve_rank.practice.choose_set import Wishes
+from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.sets import choose_for, set_question
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.targets import known
 from curve_rank.settings import read_settings
-from curve_rank.store import people
+from curve_rank.store import people, profiles, rooms
 from curve_rank.store.database import open_store
 
 
@@ -40,7 +41,7 @@ from curve_rank.store.database import open_store
 @click.option("--brachialis", is_flag=True, help="With something for the brachialis.")
 @click.option("--pin", default="", metavar="LIST", help="Set-ups that must be in it.")
 @click.option("--ban", default="", metavar="LIST", help="Set-ups that must not.")
-@click.option("--client", type=int, help="A client's number: their body, and the joints they spare.")
+@click.option("--client", type=int, help="A client's number: their body, joints and room.")
 @body_option
 @json_option
 @data_option
@@ -63,18 +64,24 @@ def choose_command(
 ) -> None:
     """Choose the fewest set-ups that load every target long and short, scoring best by the lens."""
     there, modeller, body, sore = everything(data), modeller_for(data), body_from(body_text), listed(spare)
+    profile, room = ClientProfile(), None
     if client is not None:
         if body_text is not None:
             raise BadInputError("--body", body_text, "left out with --client, who has one")
         with open_store(read_settings(data=data).data).reading() as session:
-            found = people.person(session, shell_viewer(session), client)
-            body, sore = people.body_of(found), tuple(dict.fromkeys((*sore, *found.bodies[-1].sore_joints)))
+            viewer = shell_viewer(session)
+            body = people.body_of(people.person(session, viewer, client))
+            profile, _ = profiles.profile_of(session, viewer, client)
+            room = rooms.any_room(session, profile.room) if profile.room is not None else None
+        sore = tuple(dict.fromkeys((*sore, *profile.spare)))
     asked = set_question(
         listed(keys),
         known("lens", lens, there.lenses),
         equipment=listed(equipment),
         spare=sore,
         body=body,
+        limits=profile.limits,
+        room=room,
         wishes=Wishes(at_most, minutes, heavy, brachialis, frozenset(listed(pin)), frozenset(listed(ban))),
     )
     answer = choose_for(

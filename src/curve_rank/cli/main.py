@@ -32,6 +32,7 @@ from curve_rank.cli.options import (
     read_text,
     say_errors,
 )
+from curve_rank.cli.plan import calendar_command, plan_card_command, plan_command
 from curve_rank.cli.publish import publish_command
 from curve_rank.cli.serving import demo, serve
 from curve_rank.cli.study import (
@@ -245,7 +246,10 @@ for more in (
     improve_command,
     atlas_command,
     claims_command,
+    calendar_command,
     choose_command,
+    plan_card_command,
+    plan_command,
     export_command,
     import_command,
     handout_command,

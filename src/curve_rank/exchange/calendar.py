@@ -69,5 +69,7 @@ def calendar(
                 lines.append(f"{context.facts[done.variant].variant.name}: {sets}")
         event.add("description", "\n".join(lines))
         made.add_component(event)
-    made.add_missing_timezones()
+    year = timedelta(days=366)
+    ends = block.start + timedelta(weeks=len(block.weeks))
+    made.add_missing_timezones(first_date=block.start - year, last_date=ends + year)
     return bytes(made.to_ical())

@@ -109,6 +109,9 @@ def _person(key: str, angle: float) -> list[Shape]:
         ("fig-trunk", capsule(_at(HIP), 105 if front else 88, _at(SHOULDER + 40j), 135 if front else 98)),
         ("fig-limb", disc(_at(SHOULDER - 185j), 78)),
     ]
+    if not front:  # a nose says which way somebody looks
+        head = SHOULDER - 185j
+        body.append(("fig-limb", capsule(_at(head + 66 + 8j), 17, _at(head + 92 + 12j), 9)))
     arm = [
         ("fig-limb", capsule(_at(shoulder), 52, _at(elbow), 40)),
         ("fig-limb", capsule(_at(elbow), 40, _at(hand), 27)),

@@ -97,5 +97,6 @@ class ClientProfile(BaseModel):
 
 
 def mass_shown(kilograms: float, unit: str) -> str:
-    """A load in somebody's unit."""
-    return f"{kilograms / KG_PER_LB if unit == 'lb' else kilograms:.4g} {unit}".replace("-", "−")
+    """A load in somebody's unit, in pounds to the nearest half."""
+    shown = round(2 * kilograms / KG_PER_LB) / 2 if unit == "lb" else kilograms
+    return f"{shown:.4g} {unit}".replace("-", "−")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from sqlalchemy import select
@@ -11,6 +12,7 @@ from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant, validate_fault
 from curve_rank.catalogue.profiles import validate_profile
 from curve_rank.catalogue.schema import Change
+from curve_rank.practice.block import checked as checked_block
 from curve_rank.rating.claims import validate_claim
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
@@ -19,8 +21,13 @@ from curve_rank.store.accounts import consent
 from curve_rank.store.database import Store
 from curve_rank.store.documents import save_new
 from curve_rank.store.people import body_of, save_body
+from curve_rank.store.plans import add_plan, hand_over
+from curve_rank.store.profiles import checked as checked_profile
+from curve_rank.store.profiles import save_profile
 from curve_rank.store.questions import save_question
-from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room
+from curve_rank.store.rooms import checked as checked_room
+from curve_rank.store.rooms import save_room
+from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room, now
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
 CLIENTS = (
@@ -31,23 +38,93 @@ CLIENTS = (
     ("Pell Okonjo-Lind", 1.55, 71.0, ("wrist", "lower_back")),
 )
 COACHES = ("Tamsin Brackwater", "Osric Vayle")
-ROOMS = (
+ROOMS: tuple[tuple[str, dict[str, Any]], ...] = (
     (
-        "Lanternfield Barn, main floor",
-        (
-            "dumbbell",
-            "barbell",
-            "angled_bar",
-            "neutral_bar",
-            "cable",
-            "incline_bench",
-            "flat_bench",
-            "pad_bench",
-            "upright_seat",
-        ),
+        "",
+        {
+            "name": "Lanternfield Barn, main floor",
+            "equipment": (
+                "dumbbell",
+                "barbell",
+                "angled_bar",
+                "neutral_bar",
+                "cable",
+                "incline_bench",
+                "flat_bench",
+                "pad_bench",
+                "upright_seat",
+            ),
+            "dumbbells_kg": (*range(2, 12), *range(12, 34, 2)),
+            "pulley_m": tuple(round(0.1 * n, 1) for n in range(1, 23)),
+            "bench_deg": (0, 30, 45, 60, 75, 85),
+            "stations": 2,
+        },
     ),
-    ("The hayloft", ("dumbbell", "cable", "incline_bench", "upright_seat")),
-    ("Hollis at home", ("dumbbell", "no_bench")),
+    (
+        "",
+        {
+            "name": "The hayloft",
+            "equipment": ("dumbbell", "cable", "incline_bench", "upright_seat"),
+            "dumbbells_kg": (4, 6, 8, 10, 12, 14, 16, 18, 20),
+            "stack_from_kg": 5,
+            "stack_to_kg": 60,
+            "stack_step_kg": 5,
+        },
+    ),
+    (
+        "Hollis Marrable",
+        {
+            "name": "Hollis at home",
+            "equipment": ("dumbbell", "no_bench"),
+            "dumbbells_kg": (5, 7.5, 10, 12.5, 15),
+        },
+    ),
+)
+PROFILES: dict[str, dict[str, Any]] = {
+    "Wren Achterberg": {
+        "targets": ("biceps_long", "triceps_long"),
+        "minutes": 45,
+        "days": (0, 1, 3, 4, 5),
+        "pulling_days": (1,),
+        "weaker": "left",
+        "training_years": 2,
+        "room": "The hayloft",
+    },
+    "Hollis Marrable": {
+        "targets": ("brachialis", "triceps_lateral"),
+        "spare": ("elbow",),
+        "limits": {"elbow_straight": 10, "shoulder_overhead": 150},
+        "minutes": 35,
+        "room": "Hollis at home",
+    },
+    "Ines Quarrie": {
+        "spare": ("shoulder",),
+        "limits": {"shoulder_back": 30, "shoulder_overhead": 130, "shoulder_out": 70},
+        "minutes": 50,
+        "mass_unit": "lb",
+        "length_unit": "in",
+        "room": "Lanternfield Barn, main floor",
+    },
+    "Jory Feldspar": {"minutes": 60, "pressing_days": (2,), "room": "Lanternfield Barn, main floor"},
+}
+EXERCISES: dict[str, tuple[Any, ...]] = {
+    # variant: kind, sets, light sets, repetitions, rest, letter
+    "seated-press-down": ("straight", 3, 3, (12, 20), 120, "A"),
+    "reclined-60-dumbbell-curl": ("straight", 3, 2, (8, 12), 120, "A"),
+    "overhead-dumbbell-one-arm": ("straight", 3, 1, (10, 15), 90, ""),
+    "reclined-45-thumb-up-curl": ("straight", 3, 0, (10, 15), 90, ""),
+    "standing-dumbbell-curl": ("ramp", 3, 2, (8, 12), 90, ""),
+    "bent-over-pull-back": ("straight", 3, 3, (12, 20), 60, ""),
+}
+WEEK = (
+    (0, ("seated-press-down", "reclined-60-dumbbell-curl", "overhead-dumbbell-one-arm")),
+    (3, ("bent-over-pull-back", "standing-dumbbell-curl", "overhead-dumbbell-one-arm")),
+    (5, ("seated-press-down", "reclined-60-dumbbell-curl", "reclined-45-thumb-up-curl")),
+)
+BLOCKS = (
+    # name, weeks, begun so many weeks ago, coach, clients who see it
+    ("Harvest arms", 4, 9, "Tamsin Brackwater", ("Wren Achterberg",)),
+    ("Lantern weeks", 5, 2, "Tamsin Brackwater", ("Wren Achterberg", "Ines Quarrie")),
 )
 OWN = (
     (
@@ -154,8 +231,15 @@ def fill_demo(store: Store) -> None:
                 client_viewer = viewer_of(session, client)
                 assert client_viewer
                 consent(session, client_viewer, minor=False, injured=False, cleared_on=None)
-        for name, equipment in ROOMS:
-            session.add(Room(owner_id=viewer.person, name=name, equipment=list(equipment)))
+        rooms = {
+            content["name"]: save_room(
+                session, viewer, checked_room(content), person=_number(session, whose) if whose else None
+            )
+            for whose, content in ROOMS
+        }
+        for name, content in PROFILES.items():
+            profile = checked_profile(content | {"room": rooms[content["room"]]})
+            save_profile(session, viewer, _number(session, name), profile, 0)
         for name, address in QUESTIONS:
             save_question(session, viewer, name=name, address=address)
         for name, variant, load, reps in KNOWN_SETS:
@@ -171,6 +255,48 @@ def fill_demo(store: Store) -> None:
             changes = tuple(Change(field=field, set=value) for field, value in settings)
             variant_made = changed(find_variant(source, built_in()), changes)
             save_new(session, viewer, "variant", variant_made, name=name, made_from=source)
+        for block in BLOCKS:
+            _keep_block(session, *block)
+
+
+def _number(session: Session, name: str) -> int:
+    return session.scalars(select(Person.id).where(Person.name == name)).one()
+
+
+def _keep_block(
+    session: Session, name: str, weeks: int, ago: int, coach: str, clients: tuple[str, ...]
+) -> None:
+    """A block that began some weeks ago, handed over to those who do it."""
+    today = now().date()
+    week = {"sessions": [{"day": day, "exercises": [_exercise(key) for key in keys]} for day, keys in WEEK]}
+    block = checked_block(
+        {
+            "name": name,
+            "targets": ("biceps_long", "triceps_long"),
+            "weeks": [week] * weeks,
+            "minutes": 45,
+            "start": today - timedelta(days=today.weekday() + 7 * ago),
+        }
+    )
+    viewer = viewer_of(session, _number(session, coach))
+    assert viewer
+    kept = add_plan(session, viewer, block, tuple(_number(session, client) for client in clients))
+    for client in clients:
+        hand_over(session, viewer, kept, _number(session, client), handed=True)
+
+
+def _exercise(key: str) -> dict[str, Any]:
+    kind, sets, light, (low, high), rest, letter = EXERCISES[key]
+    return {
+        "variant": key,
+        "kind": kind,
+        "sets": sets,
+        "warm_up": light,
+        "reps_from": low,
+        "reps_to": high,
+        "rest_s": rest,
+        "group": letter,
+    }
 
 
 def _add_person(session: Session, viewer: Viewer, name: str, role: str) -> int:

@@ -1,0 +1,194 @@
+"""`curve-rank plan`, `plan-card` and `calendar`: a block for somebody, and what leaves of it."""
+
+from __future__ import annotations
+
+import time
+from datetime import date, datetime
+from pathlib import Path
+
+import click
+
+from curve_rank.arm.body import Body
+from curve_rank.cli.options import (
+    data_option,
+    everything,
+    json_option,
+    listed,
+    modeller_for,
+    print_json,
+    say_errors,
+    shell_viewer,
+)
+from curve_rank.cli.publish import whole_app
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.plan_views import plan_view
+from curve_rank.practice.block import KINDS
+from curve_rank.practice.make_block import LAST, BlockWish
+from curve_rank.practice.plan_warnings import warnings
+from curve_rank.practice.planning import Planner
+from curve_rank.practice.profile import WEEKDAYS, ClientProfile
+from curve_rank.practice.rooms import Room
+from curve_rank.practice.session import FIRST
+from curve_rank.rating.draws import fixed_draws
+from curve_rank.rating.targets import known
+from curve_rank.settings import read_settings
+from curve_rank.store import people, plans, profiles, rooms
+from curve_rank.store.database import DATABASE, open_store
+
+LETTERS = 46
+PAPERS = ("a4", "letter")
+PATIENCE = 120.0
+"""How long draws that a card stands on may take [s]."""
+
+
+@click.command(name="plan")
+@click.option("--client", type=int, help="A client's number; without it, the default body in any gym.")
+@click.option("--picks", default="", metavar="LIST", help="Variants; else those a set would have.")
+@click.option("--targets", default="", metavar="LIST", help="Instead of the client's own.")
+@click.option("--lens", default="long_length", show_default=True)
+@click.option("--name", default="Block", show_default=True)
+@click.option("--weeks", type=int, default=4, show_default=True)
+@click.option("--per-week", type=int, default=3, show_default=True, help="Sessions a week.")
+@click.option("--minutes", type=int, help="A session; instead of the client's own.")
+@click.option("--first", type=click.Choice(FIRST), default="triceps", show_default=True)
+@click.option("--kind", type=click.Choice(KINDS), default="straight", show_default=True)
+@click.option("--rotate", is_flag=True, help="Straight sets, then pairs, then triples across the week.")
+@click.option("--stretches", is_flag=True)
+@click.option("--last", type=click.Choice(LAST), default="same", show_default=True, help="The last week.")
+@click.option("--low", type=float, default=8.0, show_default=True, help="Fewest hard sets a head a week.")
+@click.option("--high", type=float, default=16.0, show_default=True, help="Most.")
+@click.option("--override", default="", help="Why there need be no rest day between.")
+@click.option("--start", metavar="DAY", help="The Monday of the first week, as in 2026-03-02.")
+@click.option("--keep", is_flag=True, help="Keep it among the blocks.")
+@json_option
+@data_option
+@say_errors
+def plan_command(
+    client: int | None,
+    picks: str,
+    targets: str,
+    lens: str,
+    name: str,
+    weeks: int,
+    per_week: int,
+    minutes: int | None,
+    first: str,
+    kind: str,
+    rotate: bool,
+    stretches: bool,
+    last: str,
+    low: float,
+    high: float,
+    override: str,
+    start: str | None,
+    keep: bool,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Plan a block of weeks for somebody."""
+    there = everything(data)
+    profile, body, room = _who(client, data)
+    changed: dict[str, object] = {"targets": listed(targets)} if targets else {}
+    changed |= {"minutes": minutes} if minutes is not None else {}
+    profile = profiles.changed_profile(profile, **changed)
+    modeller = modeller_for(data)
+    planner = Planner(
+        profile,
+        body,
+        room,
+        there.variants,
+        modeller,
+        lambda some, whose, at: fixed_draws(some, whose, at, modeller),
+    )
+    chosen = known("lens", lens, there.lenses)
+    named = listed(picks) or tuple(pick.variant.id for pick in planner.choose(chosen).picks)
+    wish = BlockWish(name, weeks, per_week, first, kind, rotate, stretches, last, low, high, override)
+    block = planner.make(named, wish, chosen.key)
+    if start is not None:
+        block = block.model_copy(update={"start": _monday(start)})
+    context = planner.context()
+    view = plan_view(block, context, {}, warnings(block, context))
+    if keep:
+        with open_store(read_settings(data=data).data).writing() as session:
+            clients = () if client is None else (client,)
+            view["number"] = plans.add_plan(session, shell_viewer(session), block, clients)
+    if as_json:
+        print_json(view)
+        return
+    for week in view["weeks"]:
+        click.echo(f"Week {week['week']}{' (easier)' if week['easier'] else ''}")
+        for session in week["sessions"]:
+            click.echo(f"  {session['day'].capitalize()}, {session['minutes']:.0f} min")
+            for one in session["exercises"]:
+                sets = ", ".join(f"{t['reps']} × {t['load']:g} kg" for t in one["sets"])
+                click.echo(f"    {one['group'] or '-'} {one['name'][:LETTERS]:{LETTERS}} {sets}")
+    for warning in view["warnings"]:
+        click.echo(f"to be mended: {warning['says']}")
+    if keep:
+        click.echo(f"kept as block {view['number']}")
+
+
+def _who(client: int | None, data: Path | None) -> tuple[ClientProfile, Body, Room]:
+    """A client's profile, body and room, as this machine's educator sees them."""
+    if client is None:
+        return ClientProfile(days=tuple(range(len(WEEKDAYS)))), Body(), Room()
+    folder = read_settings(data=data).data
+    if not (folder / DATABASE).exists():
+        raise BadInputError("--client", client, "left out where there is no data folder yet")
+    with open_store(folder).reading() as session:
+        viewer = shell_viewer(session)
+        body = people.body_of(people.person(session, viewer, client))
+        profile, _ = profiles.profile_of(session, viewer, client)
+        room = rooms.any_room(session, profile.room) if profile.room is not None else Room()
+    return profile, body, room
+
+
+def _monday(text: str) -> date:
+    try:
+        day = datetime.strptime(text, "%Y-%m-%d").date()
+    except ValueError as error:
+        raise BadInputError("--start", text, "a Monday, as in 2026-03-02") from error
+    if day.weekday() != 0:
+        raise BadInputError("--start", text, f"a Monday; it is a {WEEKDAYS[day.weekday()]}")
+    return day
+
+
+@click.command(name="plan-card")
+@click.argument("number", type=int)
+@click.option("--client", type=int, help="Whose loads stand on it.")
+@click.option("--paper", type=click.Choice(PAPERS), default="a4", show_default=True)
+@click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="PDF to write.")
+@data_option
+@say_errors
+def plan_card_command(number: int, client: int | None, paper: str, out: Path, data: Path | None) -> None:
+    """Write the printable card of block NUMBER."""
+    _write(f"/blocks/{number}/card.pdf?paper={paper}", client, out, data)
+
+
+@click.command(name="calendar")
+@click.argument("number", type=int)
+@click.option("--client", type=int, help="Whose loads and clock.")
+@click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="File to write.")
+@data_option
+@say_errors
+def calendar_command(number: int, client: int | None, out: Path, data: Path | None) -> None:
+    """Write block NUMBER as an iCalendar file."""
+    _write(f"/blocks/{number}.ics?", client, out, data)
+
+
+def _write(address: str, client: int | None, out: Path, data: Path | None) -> None:
+    """What the application answers at an address, in a file."""
+    with whole_app(read_settings(data=data)) as app, app.test_client() as browser:
+        person = "" if client is None else f"&for={client}"
+        answer = browser.get(address + person, headers={"Accept": "application/json"})
+        until = time.monotonic() + PATIENCE
+        while answer.status_code == 200 and answer.mimetype == "text/html" and time.monotonic() < until:
+            time.sleep(0.5)  # it draws first, and says so
+            answer = browser.get(address + person, headers={"Accept": "application/json"})
+    if answer.status_code != 200 or answer.mimetype == "text/html":
+        told = answer.get_json(silent=True) or {}
+        raise BadInputError("NUMBER", address, str(told.get("error", answer.status)))
+    try:
+        out.write_bytes(answer.data)
+    except OSError as error:
+        raise BadInputError("--out", str(out), f"a file that can be written ({error})") from error

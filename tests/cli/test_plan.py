@@ -1,0 +1,59 @@
+"""Blocks from a shell."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pypdfium2
+import pytest
+from click.testing import CliRunner
+
+from curve_rank.cli.main import main
+from curve_rank.store.database import open_store
+from curve_rank.store.demo import fill_demo
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> str:
+    store = open_store(tmp_path / "data")
+    fill_demo(store)
+    store.engine.dispose()
+    return str(tmp_path / "data")
+
+
+def run(*arguments: str) -> tuple[int, str]:
+    done = CliRunner().invoke(main, list(arguments))
+    return done.exit_code, done.output
+
+
+PICKS = ("--picks", "standing-dumbbell-curl,rope-press-down")
+
+
+def test_a_block_is_planned_kept_printed_and_dated(folder: str, tmp_path: Path) -> None:
+    asked = ("plan", *PICKS, "--weeks", "3", "--per-week", "2", "--json", "--data", folder)
+    code, text = run(*asked)
+    assert code == 0, text
+    view = json.loads(text)
+    assert len(view["weeks"]) == 3
+    sets = view["weeks"][0]["sessions"][0]["exercises"][0]["sets"]
+    assert [t["reps"] for t in sets] == sorted((t["reps"] for t in sets), reverse=True)
+    assert {"warnings", "weekly_sets"} <= set(view)
+    assert run(*asked) == (code, text)  # the same for the same
+    code, text = run(*asked, "--keep", "--start", "2026-03-02")
+    number = str(json.loads(text)["number"])
+    card, dates = tmp_path / "card.pdf", tmp_path / "block.ics"
+    assert run("plan-card", number, "--out", str(card), "--data", folder)[0] == 0
+    assert len(pypdfium2.PdfDocument(card)) >= 1
+    assert run("calendar", number, "--out", str(dates), "--data", folder)[0] == 0
+    assert dates.read_text().count("BEGIN:VEVENT") == 6
+    for wrong in (
+        ("plan", *PICKS, "--per-week", "4"),
+        ("plan", "--picks", "flying-curl"),
+        ("plan", *PICKS, "--start", "2026-03-03"),
+        ("plan-card", "999", "--out", str(card)),
+        ("plan", "--client", "999"),
+    ):
+        code, text = run(*wrong, "--data", folder)
+        assert code == 2, text
+        assert text.startswith("curve-rank: ")

@@ -1,0 +1,211 @@
+"""Clients and blocks without a browser: made, edited, undone, mended, printed, handed over, taken back."""
+
+from __future__ import annotations
+
+import json
+import re
+import time
+from collections.abc import Callable
+
+import pypdfium2
+import pytest
+from flask import Flask
+from flask.testing import FlaskClient
+
+from tests.helpers import Resting
+from tests.web.pages.test_sign_in import as_anybody
+
+TAMSIN, WREN, INES = "Tamsin Brackwater", "Wren Achterberg", "Ines Quarrie"
+BLOCK = "/blocks/2"
+
+
+@pytest.fixture
+def house(make_app: Callable[..., Flask]) -> Flask:
+    return make_app(Resting, demo=True)
+
+
+@pytest.fixture
+def coach(house: Flask) -> FlaskClient:
+    return drawn(as_anybody(house, TAMSIN))
+
+
+def drawn(client: FlaskClient) -> FlaskClient:
+    """The same, once the arms of the block's clients are drawn."""
+    for address in (BLOCK, *re.findall(r"/blocks/2\?for=\d+", client.get(BLOCK).text)):
+        for _ in range(400):
+            if "data-drawing" not in client.get(address).text:
+                break
+            time.sleep(0.05)
+    return client
+
+
+def seen(page: str) -> str:
+    found = re.search(r'name="seen" value="(\d+)"', page)
+    assert found
+    return found[1]
+
+
+def sent(client: FlaskClient, edit: dict[str, object], **more: str) -> tuple[int, str]:
+    form = {"seen": seen(client.get(BLOCK).text), "at": "1", "edit": json.dumps(edit)} | more
+    answer = client.post(f"{BLOCK}/edit", data=form, follow_redirects=True)
+    return answer.status_code, answer.text
+
+
+def test_a_block_is_edited_undone_and_mended(coach: FlaskClient) -> None:
+    page = coach.get(BLOCK).text
+    assert "Lantern weeks" in page
+    status, page = sent(coach, {"do": "move_session", "week": 0, "session": 0, "day": 1, "everywhere": True})
+    assert status == 200
+    assert "Tuesday" in page
+    assert "undo: session moved to Tuesday" in page
+    status, page = sent(coach, {"do": "move_session", "week": 0, "session": 0, "day": 2, "everywhere": True})
+    assert status == 400
+    assert "a day with a rest day before and after" in re.sub(r"\s+", " ", page)
+    undone = coach.post(f"{BLOCK}/undo", data={"seen": seen(coach.get(BLOCK).text)}, follow_redirects=True)
+    assert "Monday" in undone.text
+    mend = re.search(r'name="edit" value="([^"]+)"><button class="link"', undone.text)
+    assert mend
+    text = mend[1].replace("&#34;", '"').replace("&quot;", '"')
+    status, page = sent(coach, json.loads(text))
+    assert status == 200
+    assert mend[1] not in page
+    status, _ = sent(
+        coach, {"do": "swap_exercise", "week": 0, "session": 0, "exercise": 0, "variant": "rope Press-down"}
+    )
+    assert status == 200  # by its name, as it was typed
+
+
+def test_an_edit_of_what_somebody_else_changed_is_told_and_kept(coach: FlaskClient) -> None:
+    old = seen(coach.get(BLOCK).text)
+    sent(coach, {"do": "add_week"})
+    edit = json.dumps({"do": "easier_week", "week": 0})
+    answer = coach.post(f"{BLOCK}/edit", data={"seen": old, "at": "1", "edit": edit})
+    assert answer.status_code == 409
+    assert "somebody else has changed it" in answer.text
+    assert "Do it to the newest" in answer.text
+    for wrong in (
+        "[]",
+        "{",
+        '{"do": "fly"}',
+        json.dumps({"do": "add_exercise", "week": 0, "session": 9, "variant": "x"}),
+    ):
+        form = {"seen": seen(coach.get(BLOCK).text), "edit": wrong}
+        assert coach.post(f"{BLOCK}/edit", data=form).status_code == 400
+
+
+def test_what_leaves_and_what_a_client_sees(house: Flask, coach: FlaskClient) -> None:
+    data = coach.get(f"{BLOCK}.json").get_json()
+    assert {"weeks", "warnings", "weekly_sets"} <= set(data)
+    first = data["weeks"][0]["sessions"][0]["exercises"][0]
+    assert first["sets"][0].keys() == {"load", "reps", "reserve"}
+    wren = re.search(rf"for=(\d+)[^>]*>{WREN}", coach.get(BLOCK).text)
+    assert wren
+    loads = [coach.get(f"{BLOCK}.json?for={n}").get_json() for n in (wren[1],)]
+    assert loads[0]["weeks"] != data["weeks"]  # own loads
+    table = coach.get(f"{BLOCK}.csv").text.splitlines()
+    assert table[0].startswith("week,day")
+    assert len(table) > 40
+    for paper, width in (("a4", 595), ("letter", 612)):
+        card = pypdfium2.PdfDocument(coach.get(f"{BLOCK}/card.pdf?paper={paper}").data)
+        assert round(card[0].get_width()) == width
+        words = " ".join(card[0].get_textpage().get_text_bounded().split())
+        assert "Lantern weeks" in words
+        assert "reserve" in words
+    client = as_anybody(house, WREN)
+    assert client.get("/").location == "/my-block"
+    mine = client.get("/my-block").text
+    assert "Lantern weeks" in mine
+    assert "Next" in mine
+    assert client.get(BLOCK).status_code == 403
+    assert client.get("/my-block/2/card.pdf").mimetype == "application/pdf"
+    made = client.post("/my-block/2/feed", data={"on": "yes"}, follow_redirects=True).text
+    link = re.search(r"/calendar/[a-z0-9]{28}\.ics", made)
+    assert link
+    stranger = house.test_client()
+    assert stranger.get(link[0]).mimetype == "text/calendar"
+    client.post("/my-block/2/feed", data={})
+    assert stranger.get(link[0]).status_code == 404
+    taken = coach.post(f"{BLOCK}/hand-over", data={"client": wren[1]})
+    assert taken.status_code == 303
+    assert client.get("/my-block/2").status_code == 404
+
+
+def test_ids_of_others_answer_as_unknown(house: Flask) -> None:
+    other = as_anybody(house, "Osric Vayle")
+    mine = as_anybody(house, TAMSIN)
+    page = mine.get("/clients").text
+    (wren,) = re.findall(rf'/clients/(\d+)">{WREN}', page)
+    for address in (
+        f"/clients/{wren}",
+        f"/clients/{wren}/check",
+        BLOCK,
+        f"{BLOCK}.json",
+        f"{BLOCK}/card.pdf",
+        f"{BLOCK}.ics",
+    ):
+        assert other.get(address).status_code == 404, address
+        assert other.get(address.replace(wren, "999").replace("/2", "/999")).status_code == 404
+        assert mine.get(address).status_code == 200, address
+    for post, form in (
+        (f"/clients/{wren}/profile", {"version": "0"}),
+        (f"/clients/{wren}/check", {"shoulder_back": "10"}),
+        (f"/clients/{wren}/size", {"height": "170", "mass": "70"}),
+        (f"/clients/{wren}/invite", {"email": "a@b.c"}),
+        (f"{BLOCK}/edit", {"seen": "1", "edit": '{"do": "add_week"}'}),
+        (f"{BLOCK}/undo", {"seen": "1"}),
+        (f"{BLOCK}/remove", {}),
+        (f"{BLOCK}/load", {"client": wren, "variant": "x"}),
+        (f"{BLOCK}/hand-over", {"client": wren}),
+        (f"{BLOCK}/template", {"name": "x"}),
+    ):
+        assert other.post(post, data=form).status_code == 404, post
+    client = as_anybody(house, INES)
+    assert client.get(f"/clients/{wren}/check").status_code == 404
+    assert client.post("/my-block/1/feed", data={"on": "yes"}).status_code == 404
+
+
+def test_a_client_is_written_down_fitted_and_planned_for(coach: FlaskClient) -> None:
+    added = coach.post("/clients", data={"name": "Bryn Tolley"})
+    address = added.location
+    person = address.rpartition("/")[2]
+    assert coach.post("/clients", data={"name": " "}).status_code == 400
+    size = {"height": "", "mass": "70"}
+    assert coach.post(f"{address}/size", data=size).status_code == 400
+    assert coach.post(f"{address}/size", data=size | {"height": "178", "mass": "80"}).status_code == 303
+    profile = {
+        "version": "0",
+        "target": ["biceps_long"],
+        "day": ["0", "2", "4"],
+        "minutes": "50",
+        "mass_unit": "lb",
+    }
+    assert coach.post(f"{address}/profile", data=profile | {"zone": "Moon/Base"}).status_code == 400
+    assert coach.post(f"{address}/profile", data=profile).status_code == 303
+    assert coach.post(f"{address}/profile", data=profile).status_code == 409
+    checked = coach.post(f"{address}/check", data={"version": "1", "shoulder_back": "45"})
+    assert checked.status_code == 303
+    assert "45°" in coach.get(address).text
+    fitted = coach.get(f"{address}/fitted/reclined-30-dumbbell-curl").text
+    assert "45° from the floor" in fitted
+    assert "points by" in fitted
+    wish = {"for": person, "name": "First weeks", "pick": ["standing-dumbbell-curl", "rope-press-down"]}
+    refused = coach.post("/blocks", data=wish | {"per_week": "4"})
+    assert refused.status_code == 400
+    assert "rest day between" in refused.text
+    made = coach.post("/blocks", data=wish)
+    assert made.status_code == 303
+    page = coach.get(made.location).text
+    assert "First weeks" in page
+    assert " lb" in page
+    kept = coach.post(f"{made.location}/template", data={"name": "House start"})
+    assert kept.status_code == 303
+    again = coach.post("/blocks", data={"template": "own-house-start", "name": "For nobody"})
+    assert "For nobody" in coach.get(again.location).text
+    gone = coach.post(f"{made.location}/remove", follow_redirects=True).text
+    assert "is removed" in gone
+    assert coach.get(made.location).status_code == 404
+    assert coach.post(f"{made.location}/put-back").status_code == 303
+    room = {"name": "Shed", "dumbbells_kg": "2-10 by 2, 14", "plates_kg": "5", "with": "dumbbell"}
+    assert coach.post("/rooms", data=room | {"dumbbells_kg": "heavy"}).status_code == 400
+    assert coach.post("/rooms", data=room).status_code == 303
+    assert "Shed" in coach.get("/clients").text
