@@ -33,13 +33,14 @@ PICTURES = (
     Scene(elbow=72, upper_arm=20, tilt=3),
     Scene(elbow=124, upper_arm=36, tilt=3),
 )
+WHOSE_BLOCK = "Wren Achterberg"
 VIEWS = (
     # name, address, size, colours, what to click first
     ("board", BOARD, DESK, "light", None),
     ("board-phone", BOARD, PHONE, "light", None),
     ("board-row-open", "/board?target=triceps_long", DESK, "light", ".rows li:nth-child(2) summary"),
     ("bench", "/bench/reclined-60-dumbbell-curl?set=posture.trunk_pitch%3D-50", DESK, "light", None),
-    ("bench-dark", "/bench/rope-press-down?frame=whole", DESK, "dark", None),
+    ("client", "/clients/4", (1280, 1000), "dark", None),
     ("compare", COMPARED, (1280, 1150), "light", None),
     ("one-thing", STEPS, DESK, "light", None),
     ("heads", "/heads/biceps_long", (1280, 1080), "light", None),
@@ -49,9 +50,9 @@ VIEWS = (
     ("schools", "/schools", DESK, "light", None),
     ("claims", "/claims", DESK, "light", None),
     ("measure", "/measure/pictures/1?plan=standing-dumbbell-curl", (1280, 1500), "light", '[data-show="1"]'),
-    ("published", "/published", DESK, "light", None),
+    ("block", "/blocks/2", (1280, 1150), "light", None),
     ("sketch", "/sketch?item=pad-45-dumbbell-curl", DESK, "light", ".sketch-form .go"),
-    ("evidence", "/evidence", DESK, "light", None),
+    ("my-block-phone", "/my-block", PHONE, "light", None),
     ("sources", "/sources", DESK, "light", None),
     ("sets", SET, (1280, 1080), "light", None),
 )
@@ -89,7 +90,7 @@ def _measure_and_publish(app: Flask) -> None:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
-        app = create_app(Settings(data=Path(data), local_viewer=True))
+        app = create_app(Settings(data=Path(data), local_viewer=True), demo=True)
         with app.app_context():
             kept = desk()
         fill_demo(kept.store)
@@ -105,7 +106,11 @@ def main() -> None:
                 color_scheme="dark" if colours == "dark" else "light",
                 reduced_motion="reduce",
             )
-            page.goto(f"http://127.0.0.1:{server.effective_port}{address}")
+            here = f"http://127.0.0.1:{server.effective_port}"
+            if address == "/my-block":
+                page.goto(f"{here}/sign-in")
+                page.get_by_role("button", name=WHOSE_BLOCK).click()
+            page.goto(here + address)
             page.locator("[data-drawing], [data-working]").wait_for(state="detached", timeout=60_000)
             page.wait_for_load_state("load")
             page.wait_for_timeout(900)

@@ -23,6 +23,9 @@ PAGES = (
     "/sets?target=flexors&with=dumbbell&with=cable&brachialis=yes",
     "/measure", "/measure/file", "/measure/device", "/measure/pictures",
     "/measure/profile/own-pad-machine-by-the-hayloft-stairs",
+    "/people", "/account", "/consent", "/sign-in", "/reset", "/outbox", "/clients", "/clients/4",
+    "/clients/4/check", "/clients/6/fitted/reclined-30-dumbbell-curl", "/rooms/1", "/blocks",
+    "/blocks/new?for=4", "/blocks/2", "/my-block",
     "/sketch?item=chin-up", "/sketch/ask?deck=3", "/sketch/room?deck=3",
 )  # fmt: skip
 

@@ -11,7 +11,7 @@ from werkzeug.routing import Rule
 
 from curve_rank.store import accounts
 from curve_rank.store.demo import CLIENTS, COACHES
-from curve_rank.store.tables import Person
+from curve_rank.store.tables import Person, Plan, Room
 from curve_rank.store.viewers import viewer_of
 from curve_rank.web.access import ANYONE, rule_of
 from tests.helpers import Resting, desk_of
@@ -31,6 +31,7 @@ FILLED = {
     "publication": "1",
     "number": "1",
     "panel": "1",
+    "person": "4",
     "token": "nobody-was-given-this",
 }
 
@@ -78,6 +79,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
         "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
         f"{nobody.static_url_path}/<path:filename>", "/p/<token>", "/p/<token>.json", "/p/<token>.pdf",
         "/sign-in", "/sign-in/as", "/first", "/join/<token>", "/reset", "/reset/<token>",
+        "/calendar/<token>.ics",
     }  # fmt: skip
 
 
@@ -127,6 +129,41 @@ def test_each_route_against_each_role(nobody: Flask, who: str) -> None:
         own = rule.rule == "/sign-in/as"  # anyone may ask, and outside the demo nobody is let in
         assert (answer.status_code == 403) != (let_in and not own), (rule.rule, method, answer.status_code)
         assert answer.status_code < 500, rule.rule
+
+
+def test_numbers_of_others_answer_as_unknown_on_every_route(nobody: Flask) -> None:
+    """Another coach's client, block, room: as if there were none."""
+    with desk_of(nobody).store.reading() as session:
+        ids = {row.name: row.id for row in session.query(Person)}
+        blocks = {row.name: row.id for row in session.query(Plan)}
+        homes = {row.name: row.id for row in session.query(Room)}
+    acting_as(nobody, COACHES[1])
+    client, tried = nobody.test_client(), 0
+    for rule, method in routes(nobody):
+        kept = {"person": ids[CLIENTS[0][0]], "number": blocks["Lantern weeks"]}
+        if rule.rule.startswith("/rooms/"):
+            kept["number"] = homes["The hayloft" if method == "POST" else "Hollis at home"]
+            if method == "GET":
+                continue  # gyms of an educator are there for every coach
+        elif not {"person", "number"} & rule.arguments or rule.rule.startswith("/account"):
+            continue
+        where = rule.rule
+        for name in rule.arguments:
+            where = re.sub(rf"<(?:\w+:)?{name}>", str(kept.get(name, FILLED.get(name))), where)
+        form = {"client": str(ids[CLIENTS[0][0]]), "edit": '{"do": "add_week"}', "name": "x"}
+        answer = client.open(where, method=method, data=form if method == "POST" else None)
+        assert (
+            answer.status_code in (400, 404)
+            if rule.rule == "/rooms/<row:number>"
+            else answer.status_code == 404
+        ), (
+            rule.rule,
+            method,
+            answer.status_code,
+        )
+        assert CLIENTS[0][0] not in answer.text
+        tried += 1
+    assert tried > 25
 
 
 def test_a_coach_sees_nothing_of_the_educators_and_of_others_clients(nobody: Flask) -> None:

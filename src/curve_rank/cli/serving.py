@@ -69,6 +69,7 @@ def _publish_ranking(app: Flask, store: Store, at: str) -> None:
 def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
     from curve_rank.store.accounts import has_accounts
     from curve_rank.store.demo import fill_demo
+    from curve_rank.store.leaving import remove_due
     from curve_rank.web import create_app
     from curve_rank.web.current import desk
     from curve_rank.web.serving import run
@@ -89,6 +90,8 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
                 click.echo(FIRST % (where, kept.door.code_in_groups))
 
     try:
+        with kept.store.writing() as session:
+            remove_due(session)
         if with_demo:
             fill_demo(kept.store)
             for drawing in kept.draws.warm(kept.modeller):

@@ -6,10 +6,7 @@ such a document is told of with its reason, and everything else is still read.
 
 from __future__ import annotations
 
-import hashlib
 import json
-import re
-import unicodedata
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
@@ -30,15 +27,12 @@ from curve_rank.rating.keeping import Kept
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
 from curve_rank.rating.trying import try_out
 from curve_rank.store.database import VALIDATED
-from curve_rank.store.names import plain_name
+from curve_rank.store.names import PREFIX, plain_name, slug_of
 from curve_rank.store.tables import Document, DocumentVersion, Person, now
 from curve_rank.store.viewers import Viewer
 
-PREFIX = "own-"
 SHARED_WITH = frozenset(("educator", "coach"))
 """Who sees what an educator shares."""
-LONGEST_SLUG = 60
-HASH_LENGTH = 8
 OBJECTS_PER_TEXT = 20
 """A validated document's memory over its text's, near enough."""
 READERS: dict[str, Callable[..., BaseModel]] = {
@@ -316,23 +310,6 @@ def set_removed(session: Session, viewer: Viewer, kind: str, slug: str, *, remov
     document = document_of(session, viewer, kind, slug)
     document.removed_at = now() if removed else None
     return document.name
-
-
-def slug_of(name: str) -> str:
-    """The key of a document of one's own, from its name.
-
-    Where letters are lost on the way to plain ones, or the name is too long, a hash of it keeps two names
-    apart.
-    """
-    plain = unicodedata.normalize("NFKD", name)
-    bare = "".join(c for c in plain if not unicodedata.combining(c)).lower()
-    slug = re.sub(r"[^a-z0-9]+", "-", bare).strip("-")
-    lost = any(not c.isascii() and c.isalnum() for c in bare) or len(PREFIX + slug) > LONGEST_SLUG or not slug
-    if not lost:
-        return PREFIX + slug
-    mark = hashlib.sha256(" ".join(name.casefold().split()).encode()).hexdigest()[:HASH_LENGTH]
-    room = LONGEST_SLUG - len(PREFIX) - HASH_LENGTH - 1
-    return "-".join(part for part in (PREFIX.rstrip("-"), slug[:room].strip("-"), mark) if part)
 
 
 def _own(viewer: Viewer, kind: str) -> Select[Document]:

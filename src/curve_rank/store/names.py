@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+import hashlib
+import re
+import unicodedata
+
 from curve_rank.errors import BadInputError
 from curve_rank.validation import seen
 
 LONGEST_NAME = 80
+PREFIX = "own-"
+"""How the keys of what people make begin."""
+LONGEST_SLUG, HASH_LENGTH = 60, 8
 
 
 def plain_name(text: str) -> str:
@@ -23,3 +30,20 @@ def plain_name(text: str) -> str:
         return seen(name)
     except ValueError as error:
         raise BadInputError("name", name, str(error)) from error
+
+
+def slug_of(name: str) -> str:
+    """The key of a document of one's own, from its name.
+
+    Where letters are lost on the way to plain ones, or the name is too long, a hash of it keeps two names
+    apart.
+    """
+    plain = unicodedata.normalize("NFKD", name)
+    bare = "".join(c for c in plain if not unicodedata.combining(c)).lower()
+    slug = re.sub(r"[^a-z0-9]+", "-", bare).strip("-")
+    lost = any(not c.isascii() and c.isalnum() for c in bare) or len(PREFIX + slug) > LONGEST_SLUG or not slug
+    if not lost:
+        return PREFIX + slug
+    mark = hashlib.sha256(" ".join(name.casefold().split()).encode()).hexdigest()[:HASH_LENGTH]
+    room = LONGEST_SLUG - len(PREFIX) - HASH_LENGTH - 1
+    return "-".join(part for part in (PREFIX.rstrip("-"), slug[:room].strip("-"), mark) if part)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from flask import request
+
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
@@ -41,7 +43,9 @@ def planner_for(
         profile, _ = profiles.profile_of(session, viewer, person)
         if profile.room is not None:
             room = rooms.any_room(session, profile.room)
-    return Planner(profile, body, room, variants, current.modeller(), current.drawn_soon, loads or {})
+    # Who reads is told how far the arms are; what was sent is not lost on the way, so it waits for them.
+    draw = current.drawn_soon if request.method == "GET" else current.drawn
+    return Planner(profile, body, room, variants, current.modeller(), draw, loads or {})
 
 
 def _of_owner(owner: int | None) -> tuple[Variant, ...]:

@@ -25,6 +25,7 @@ LENS = "long_length"
 def fitted(person: int, variant_id: str) -> ResponseReturnValue:
     """One variant as this client can do it."""
     session, viewer = current.session(), current.viewer()
+    people.known_person(session, viewer, person)  # one who is not there is a page that is not there
     found = people.person(session, viewer, person)
     profile, _ = profiles.profile_of(session, viewer, person)
     room = rooms.room(session, viewer, profile.room).room if profile.room is not None else Room()

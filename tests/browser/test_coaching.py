@@ -1,0 +1,170 @@
+"""From an invitation to a block on a phone: educator, coach and client, each in a browser of their own."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, ViewportSize, expect
+
+from tests.browser.conftest import DESK
+
+WORDS = "seven quiet owls"
+PHONE: ViewportSize = {"width": 390, "height": 844}
+Open = Callable[..., Page]
+
+
+@pytest.fixture
+def opened(browser: Browser) -> Iterator[Open]:
+    """Opens browsers of their own; what their consoles complain about fails the test."""
+    contexts, complaints = [], []
+
+    def make(size: ViewportSize = DESK) -> Page:
+        context = browser.new_context(viewport=size, reduced_motion="reduce", color_scheme="light")
+        context.set_default_timeout(15_000)
+        contexts.append(context)
+        page = context.new_page()
+        page.on("console", lambda m: complaints.append(m.text) if m.type in ("error", "warning") else None)
+        page.on("pageerror", lambda error: complaints.append(str(error)))
+        return page
+
+    yield make
+    for context in contexts:
+        context.close()
+    assert complaints == []
+
+
+def ready(page: Page) -> None:
+    page.locator("[data-drawing]").wait_for(state="detached", timeout=90_000)
+
+
+def given_link(page: Page) -> str:
+    return page.locator(".given-link").inner_text()
+
+
+def come_in(page: Page, link: str, name: str) -> None:
+    page.goto(link)
+    page.get_by_label("Your name").fill(name)
+    page.get_by_label(re.compile("Password, at least")).fill(WORDS)
+    page.get_by_role("button", name="Come in").click()
+
+
+def a_step(page: Page) -> tuple[int, str]:
+    """Which session can be moved by a day, and by which key, so that a rest day is left around it."""
+    days = [int(d.get_attribute("data-day") or 0) for d in page.locator(".session-day").all()]
+    for place, day in enumerate(days):
+        others = set(days) - {day}
+        for key, to in (("ArrowLeft", day - 1), ("ArrowRight", day + 1)):
+            if 0 <= to <= 6 and not {to, (to - 1) % 7, (to + 1) % 7} & others:
+                return place, key
+    raise AssertionError(f"no session of {days} can be moved")
+
+
+def test_from_an_invitation_to_a_block_on_a_phone(opened: Open, address: str) -> None:
+    educator, coach, client = opened(), opened(), opened(PHONE)
+    educator.goto(f"{address}/people")
+    educator.get_by_label("Name").fill("Corin Dale")
+    educator.get_by_label("E-mail address").fill("corin@lanternfield.example")
+    educator.get_by_label("coach", exact=True).check()
+    educator.get_by_role("button", name="Invite").click()
+    come_in(coach, given_link(educator), "Corin Dale")
+
+    coach.goto(f"{address}/clients")
+    coach.get_by_label("A new client's name").fill("Bryn Tolley")
+    coach.get_by_role("button", name="Write down", exact=True).click()
+    record = coach.url
+    coach.get_by_label("Height [cm]").fill("178")
+    coach.get_by_label("Body mass [kg]").fill("80")
+    coach.get_by_role("button", name="Keep the size").click()
+    coach.get_by_label("E-mail address").fill("bryn@lanternfield.example")
+    coach.get_by_role("button", name="Invite Bryn Tolley").click()
+    link = given_link(coach)
+
+    # the guided check, by keys: two right of the fullest range
+    coach.goto(record)
+    coach.get_by_role("link", name="Go through the check").click()
+    coach.get_by_role("radio", name="60°, all the way").focus()
+    coach.keyboard.press("ArrowRight")
+    expect(coach.get_by_role("radio", name="45°").first).to_be_checked()
+    coach.get_by_role("button", name="Take it down").click()
+    expect(coach.locator(".limits")).to_contain_text("Shoulder back: 45°")
+
+    # a set, one pick of it changed
+    coach.get_by_role("link", name="Choose a set").click()
+    ready(coach)
+    before = coach.locator(".picks h2").all_inner_texts()
+    coach.locator(".picks > li").first.locator("summary").click()
+    coach.locator(".swaps[open] a").first.click()
+    ready(coach)
+    assert coach.locator(".picks h2").all_inner_texts() != before
+
+    # a block of it; a session moved by keys, undone by keys
+    coach.get_by_role("link", name="Plan a block of these").click()
+    coach.get_by_label("Name of the block").fill("First weeks")
+    coach.get_by_role("button", name="Make it").click()
+    ready(coach)
+    expect(coach.get_by_role("heading", name="First weeks")).to_be_visible()
+    days = coach.locator(".session-day")
+    way = a_step(coach)
+    moved, before_it = days.nth(way[0]), days.nth(way[0]).inner_text()
+    moved.focus()
+    coach.keyboard.press(way[1])
+    expect(coach.locator("#block")).to_contain_text("undo: session moved")
+    assert moved.inner_text() != before_it
+    coach.keyboard.press("Control+z")
+    expect(coach.locator("#block")).not_to_contain_text("undo: session moved")
+    expect(moved).to_have_text(before_it)
+    warning = coach.locator(".to-mend button")
+    if warning.count():
+        told = coach.locator(".to-mend li").count()
+        warning.first.click()
+        expect(coach.locator("#block")).to_contain_text("undo:")
+        assert coach.locator(".to-mend li").count() <= told
+
+    # an exercise changed, the card printed, all of it handed over
+    coach.locator(".change summary").first.click()
+    coach.locator(".change[open]").get_by_label("Rest [s]").fill("100")
+    coach.locator(".change[open]").get_by_role("button", name="Keep").click()
+    expect(coach.locator(".set-line").first).to_contain_text("rest 100 s")
+    card = coach.request.get(f"{coach.url.partition('?')[0]}/card.pdf")
+    assert card.headers["content-type"] == "application/pdf"
+    coach.get_by_role("button", name="Hand over to Bryn Tolley").click()
+    expect(coach.get_by_text("Handed over: it stands under")).to_be_visible()
+
+    # the client, on a phone
+    come_in(client, link, "Bryn Tolley")
+    expect(client.get_by_role("heading", name="Consent and scope")).to_be_visible()
+    client.get_by_label("I have read this, and agree.").check()
+    client.get_by_role("button", name="Go on").click()
+    ready(client)
+    expect(client.get_by_role("heading", name="First weeks")).to_be_visible()
+    expect(client.locator(".set-line").first).to_contain_text("kg ×")
+    assert client.evaluate("document.documentElement.scrollWidth") <= 390
+    assert client.request.get(f"{address}/board").status == 403
+
+
+def test_a_shared_block_has_each_ones_own_loads_and_moves_by_mouse(opened: Open, address: str) -> None:
+    page = opened()
+    page.goto(f"{address}/blocks/new")
+    page.get_by_label("Name of the block").fill("Together")
+    page.get_by_label("Wren Achterberg").check()
+    page.get_by_label("Jory Feldspar").check()
+    page.get_by_role("button", name="Make it").click()
+    ready(page)
+    jory = page.locator(".set-line").all_inner_texts()
+    page.get_by_role("link", name="Wren Achterberg").click()
+    ready(page)
+    assert page.locator(".set-line").all_inner_texts() != jory
+    taken = {int(d.get_attribute("data-day") or 0) for d in page.locator(".session-day").all()}
+    free = [d for d in range(7) if d not in taken and not {(d - 1) % 7, (d + 1) % 7} & (taken - {max(taken)})]
+    if free:
+        page.locator(".session-day").last.drag_to(page.locator(f'[data-drop-day="{free[-1]}"]'))
+        expect(page.locator("#block")).to_contain_text("undo: session moved")
+        page.get_by_role("button", name=re.compile("^undo")).click()
+        expect(page.get_by_role("button", name=re.compile("^again"))).to_be_visible()
+    exercises = page.locator("[data-session='0'] .exercise h3")
+    names = exercises.all_inner_texts()
+    page.locator("[data-session='0'] .exercise").nth(1).focus()
+    page.keyboard.press("Alt+ArrowUp")
+    expect(exercises.first).to_have_text(re.compile(re.escape(names[1].rpartition(" ")[2])))
