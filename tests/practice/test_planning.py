@@ -10,6 +10,7 @@ import pytest
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Exercise, Session, back_to_back, checked
 from curve_rank.practice.edits import edited, read_edit, said
+from curve_rank.practice.finishers import finish
 from curve_rank.practice.limits import Limits
 from curve_rank.practice.make_block import BlockWish, place_days
 from curve_rank.practice.plan_warnings import PlanContext, warnings
@@ -19,6 +20,8 @@ from curve_rank.practice.rooms import Room, is_a_step
 from curve_rank.practice.session import freshness, seconds_of, set_targets, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import spare_above
+from curve_rank.rating.schemes import schemes
+from tests.helpers import modelled
 from tests.practice.quick import GYM, HOME, picks_for, planner
 
 LIMITS = (Limits(), Limits(shoulder_back=30, shoulder_overhead=140), Limits(elbow_straight=15, palm_up=70))
@@ -270,3 +273,23 @@ def test_weekly_sets_count_shares_and_what_is_done_elsewhere(context: PlanContex
     assert 0 < rows["biceps_long"].elsewhere <= 10
     assert rows["biceps_long"].here == alone["biceps_long"].here
     assert np.isclose(rows["brachialis"].sets, rows["brachialis"].here + rows["brachialis"].elsewhere)
+
+
+def test_a_tempo_takes_its_time_and_a_finisher_says_where_it_adds(context: PlanContext) -> None:
+    curl = "standing-dumbbell-curl"
+    slow, own = (
+        Session(day=0, exercises=(Exercise(variant=curl, tempo=tempo),)) for tempo in ("5-2-1-0", "")
+    )
+    fact = context.facts[curl]
+    more = seconds_of(slow, context.facts) - seconds_of(own, context.facts)
+    assert more == pytest.approx(3 * 10 * (8 - fact.seconds))
+    with pytest.raises(ValueError, match="a tempo"):
+        Exercise(variant=curl, tempo="slowly")
+    found = {
+        key: finish(modelled("pad-45-dumbbell-curl"), scheme, "biceps_long", 10)
+        for key, scheme in schemes().items()
+    }
+    assert {one.most for one in found.values()} >= {"long"}
+    assert all(one.says.startswith(schemes()[key].name) for key, one in found.items())
+    lowering = next(one for key, one in found.items() if "lower" in key)
+    assert max(lowering.times.values()) > 1

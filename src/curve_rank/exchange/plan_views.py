@@ -98,6 +98,7 @@ def _exercise(one: Exercise, done: ExercisePlan | None, context: PlanContext) ->
         "kind": one.kind,
         "group": one.group,
         "rest_s": one.rest_s,
+        "tempo": one.tempo,
         "finisher": one.finisher,
         "note": one.note,
         "warm_up": [_target(t) for t in done.warm_up] if done else [],

@@ -13,6 +13,8 @@ from curve_rank.figures.shapes import Path, Picture, Shape
 
 SIZE = 1000
 """Of the paper [mm]."""
+ABOVE = 290
+"""Room for an arm overhead [mm]."""
 SHOULDER, HIP = 480 + 330j, 480 + 860j
 UPPER, FORE = 290.0, 270.0
 
@@ -88,7 +90,15 @@ def check_picture(key: str, angle: float) -> Picture:
     """
     turn = angle if key == "palm_up" else -angle
     shapes = _palm(turn) if key.startswith("palm") else _person(key, angle)
-    return Picture(role="range-check", width=SIZE, height=SIZE, shapes=tuple(shapes), label="", scaled=True)
+    return Picture(
+        role="range-check",
+        width=SIZE,
+        height=SIZE + ABOVE,
+        top=-ABOVE,
+        shapes=tuple(shapes),
+        label="",
+        scaled=True,
+    )
 
 
 def _person(key: str, angle: float) -> list[Shape]:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import astuple
 from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
+from curve_rank.arm.tempo import Tempo
 from curve_rank.errors import BadInputError
 from curve_rank.practice.profile import WEEKDAYS, Weekday
 from curve_rank.validation import from_validation, seen
@@ -34,6 +36,8 @@ class Exercise(_Part):
     reps_from, reps_to : int
     rest_s : int
         After each set; inside a pair after each round [s].
+    tempo : str
+        Lower, pause, lift, squeeze, as in 3-1-1-0 [s]; empty for the variant's own.
     group : str
         A letter that pairs and triples share; empty where it stands alone.
     finisher : str
@@ -48,6 +52,7 @@ class Exercise(_Part):
     reps_from: Annotated[int, Field(ge=1, le=30)] = 8
     reps_to: Annotated[int, Field(ge=1, le=30)] = 12
     rest_s: Annotated[int, Field(ge=0, le=600)] = 90
+    tempo: Annotated[str, Field(max_length=30)] = ""
     group: Annotated[str, Field(pattern=r"^[A-F]?$")] = ""
     finisher: Annotated[str, Field(max_length=40)] = ""
     note: Annotated[str, Field(max_length=200)] = ""
@@ -56,6 +61,14 @@ class Exercise(_Part):
     @classmethod
     def _can_be_seen(cls, text: str) -> str:
         return seen(text)
+
+    @field_validator("tempo")
+    @classmethod
+    def _is_a_tempo(cls, text: str) -> str:
+        try:
+            return text and "-".join(f"{part:g}" for part in astuple(Tempo.parse(text)))
+        except BadInputError as error:
+            raise ValueError(f"a tempo, as in 3-1-1-0 ({error.expected})") from error
 
     @model_validator(mode="after")
     def _range_rises(self) -> Exercise:

@@ -156,7 +156,7 @@ SAID = {
     "easier_week": "Week made easier",
     "set_block": "Block changed",
 }
-SETTABLE = ("kind", "sets", "warm_up", "reps_from", "reps_to", "rest_s", "finisher", "note")
+SETTABLE = ("kind", "sets", "warm_up", "reps_from", "reps_to", "rest_s", "tempo", "finisher", "note")
 
 
 def read_edit(data: object) -> Edit:

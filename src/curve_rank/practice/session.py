@@ -8,6 +8,7 @@ from math import ceil, floor
 
 import numpy as np
 
+from curve_rank.arm.tempo import Tempo
 from curve_rank.practice.block import LETTERS, Exercise, Session
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.rooms import Room, load_down
@@ -137,12 +138,20 @@ def warm_up_sets(count: int, fact: Facts, room: Room, load: float) -> tuple[SetT
     return tuple(SetTarget(kg, times, 10) for kg, times in steps)
 
 
+def rep_seconds(one: Exercise, fact: Facts) -> float:
+    """Of one repetition, at the tempo that is set or the variant's own [s]."""
+    return Tempo.parse(one.tempo).total if one.tempo else fact.seconds
+
+
 def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool = False) -> float:
     """How long a session takes: setting up, warming up, working, resting, stretching [s]."""
     total = 0.0
     for places in session.rounds:
         ones = [session.exercises[n] for n in places]
-        work = [one.sets * (one.reps_from + one.reps_to) / 2 * facts[one.variant].seconds for one in ones]
+        work = [
+            one.sets * (one.reps_from + one.reps_to) / 2 * rep_seconds(one, facts[one.variant])
+            for one in ones
+        ]
         rests = max(one.sets for one in ones) * max(one.rest_s for one in ones)
         warm = rule("warm_up.seconds") * sum(one.warm_up for one in ones)
         total += rule("session.set_up_s") * len(ones) + sum(work) + rests + warm

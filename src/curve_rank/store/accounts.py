@@ -39,6 +39,24 @@ class SignedIn:
     here: bool
 
 
+BROWSERS = (("Firefox", "Firefox"), ("Edg", "Edge"), ("Chrome", "Chromium or like it"), ("Safari", "Safari"))
+SYSTEMS = (
+    ("Android", "Android"),
+    ("iPhone", "a phone"),
+    ("iPad", "a tablet"),
+    ("Windows", "Windows"),
+    ("Mac OS", "macOS"),
+    ("Linux", "Linux"),
+)
+
+
+def browser_named(agent: str) -> str:
+    """What a browser says of itself, in two words."""
+    browser = next((name for sign, name in BROWSERS if sign in agent), "a browser")
+    system = next((name for sign, name in SYSTEMS if sign in agent), "")
+    return f"{browser} on {system}" if system else browser
+
+
 def plain_email(text: str) -> str:
     """An address as it is kept.
 
@@ -149,7 +167,9 @@ def sign_ins(session: Session, viewer: Viewer, token: str) -> tuple[SignedIn, ..
         .order_by(SignIn.id.desc())
     )
     here = hash_of(token)
-    return tuple(SignedIn(r.id, r.agent, r.created_at, r.seen_at, r.token_hash == here) for r in rows)
+    return tuple(
+        SignedIn(r.id, browser_named(r.agent), r.created_at, r.seen_at, r.token_hash == here) for r in rows
+    )
 
 
 def end_one(session: Session, viewer: Viewer, number: int) -> None:

@@ -77,6 +77,7 @@ def create_app(
         SESSION_COOKIE_SECURE=settings.https,
         WTF_CSRF_TIME_LIMIT=None,
         PERMANENT_SESSION_LIFETIME=SIGNED_IN_FOR,
+        SESSION_REFRESH_EACH_REQUEST=False,  # what is the same for everyone carries no cookie
     )
     draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
     app.extensions[current.EXTENSION] = current.Desk(

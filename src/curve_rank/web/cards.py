@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 from flask import Response, render_template
 from markupsafe import Markup
@@ -18,7 +19,9 @@ from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
 from curve_rank.practice.profile import WEEKDAYS, mass_shown
 from curve_rank.practice.session import SetTarget
-from curve_rank.rating.targets import long_head
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.schemes import schemes
+from curve_rank.rating.targets import Target, long_head
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
 from curve_rank.web.files import fonts
@@ -57,13 +60,23 @@ class CardView:
                 parts.append((one.load, [one.reps]))
         return "; ".join(f"{self.load(kg)} × {', '.join(map(str, reps))}" for kg, reps in parts)
 
+    def modelled(self, key: str) -> VariantModel:
+        """An exercise's model, to draw its strip from."""
+        return self.planner.modeller.one(self.context.facts[key].variant, self.planner.body, effort=USUAL)
+
+    def target(self, key: str) -> Target:
+        """The head that its strip shows."""
+        return long_head(self.context.facts[key].group)
+
     def strip_of(self, key: str) -> Markup:
         """An exercise's strip, in colours of its own."""
-        variant = self.context.facts[key].variant
-        modelled = self.planner.modeller.one(variant, self.planner.body, effort=USUAL)
-        target = long_head(variant.group)
-        draw = lambda: frozen_svg(strip(modelled, target, "row"))  # noqa: E731
-        return self.planner.modeller.derived(modelled, ("card strip", target.key), draw)
+        modelled, target = self.modelled(key), self.target(key)
+        made = partial(_frozen_strip, modelled, target)
+        return self.planner.modeller.derived(modelled, ("card strip", target.key), made)
+
+
+def _frozen_strip(modelled: VariantModel, target: Target) -> Markup:
+    return frozen_svg(strip(modelled, target, "row"))
 
 
 def card_view(plan: KeptPlan, person: int | None, viewer: Viewer) -> CardView:
@@ -76,7 +89,7 @@ def card_view(plan: KeptPlan, person: int | None, viewer: Viewer) -> CardView:
 
 def card(view: CardView, paper: str) -> Response:
     """The printed card."""
-    page = render_template("print/card.html", view=view, weekdays=WEEKDAYS, paper=paper)
+    page = render_template("print/card.html", view=view, weekdays=WEEKDAYS, schemes=schemes(), paper=paper)
     return _file(pdf(page, fonts=fonts()), "application/pdf", "curve-rank-block.pdf", inline=True)
 
 

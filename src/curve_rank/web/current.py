@@ -21,7 +21,7 @@ from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Fault, OwnFault, Variant
 from curve_rank.catalogue.setups import SetupAddress
-from curve_rank.errors import BusyError, UnknownNameError
+from curve_rank.errors import BusyError, UnavailableError, UnknownNameError
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
@@ -116,7 +116,7 @@ def _arrived() -> Viewer | None:
     if (found := accounts.viewer_by(session(), token())) is not None:
         viewer, is_time = found
         if is_time:
-            with writing() as one:
+            with suppress(UnavailableError), writing() as one:  # that somebody was here can wait
                 accounts.seen(one, token())
         return viewer
     at_home = desk().settings.local_viewer and not cookie.get(LEFT)

@@ -220,7 +220,9 @@ def read_edit_form(values: MultiDict[str, str]) -> dict[str, object]:
             continue
         value: object = int(raw) if raw.lstrip("-").isdigit() and len(raw) < 6 and name != "name" else raw
         if name.startswith("values."):
-            inner[name.removeprefix("values.")] = raw if name in ("values.note", "values.finisher") else value
+            inner[name.removeprefix("values.")] = (
+                raw if name in ("values.note", "values.finisher", "values.tempo") else value
+            )
         elif name in ("everywhere", "together", "stretches"):
             edit[name] = raw == "yes"
         elif raw != "" or name in ("override",):

@@ -10,6 +10,7 @@ from flask.typing import ResponseReturnValue
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.rating.cautions import cautions_for
+from curve_rank.rating.schemes import schemes
 from curve_rank.store import plans
 from curve_rank.web import cards, current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
@@ -102,6 +103,7 @@ def _page(number: int) -> str:
         week=at,
         upcoming=upcoming,
         weekdays=WEEKDAYS,
+        schemes=schemes(),
         others=plans.handed_to(current.session(), current.viewer()),
         cautions=lambda key: _cautions(view, key),
         member=view.plan.member(current.viewer().person),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import partial
 
 from flask import jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -16,10 +17,11 @@ from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.exchange.plan_views import plan_view
 from curve_rank.figures.staff import staff
 from curve_rank.figures.svg import svg
-from curve_rank.practice.block import KINDS, Session, Week
+from curve_rank.practice.block import KINDS, Exercise, Session, Week
 from curve_rank.practice.coverage import heads_of
 from curve_rank.practice.edits import edited, read_edit, said
 from curve_rank.practice.facts import Facts
+from curve_rank.practice.finishers import finish
 from curve_rank.practice.plan_warnings import PlanContext, PlanWarning, warnings
 from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
 from curve_rank.practice.profile import WEEKDAYS
@@ -103,6 +105,15 @@ class BlockView:
         if len(ones) < 2 or any(one.variant not in self.context.facts for one in ones):
             return ""
         return kind_of_pair(*(self.context.facts[one.variant] for one in ones))
+
+    def finish(self, one: Exercise) -> str:
+        """What its last set adds, and where."""
+        if one.finisher not in schemes():
+            return ""
+        modelled, head = self.modelled(one.variant), self.target(one.variant).key
+        key = ("finish", one.finisher, head, one.reps_to)
+        made = partial(finish, modelled, schemes()[one.finisher], head, one.reps_to)
+        return self.planner.modeller.derived(modelled, key, made).says
 
     def mend_text(self, one: PlanWarning) -> str:
         """The edit that mends something, for its form."""
