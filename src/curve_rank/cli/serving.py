@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -100,6 +101,8 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
             _publish_ranking(app, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
         else:
             threading.Thread(target=kept.draws.warm, args=(kept.modeller,), daemon=True).start()
+        # The first page in print would have to read a second of code in.
+        threading.Thread(target=import_module, args=("weasyprint",), daemon=True).start()
         run(app, host, port, tell)
     finally:
         kept.searches.close()

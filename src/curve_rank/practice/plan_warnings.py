@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from curve_rank.practice.block import Block, Exercise, Session, Week, back_to_back
 from curve_rank.practice.coverage import ASKED, Cell, heads_of
@@ -20,6 +20,7 @@ from curve_rank.practice.edits import (
     WarmUp,
 )
 from curve_rank.practice.facts import Facts
+from curve_rank.practice.limits import Adjusted
 from curve_rank.practice.profile import WEEKDAYS, ClientProfile
 from curve_rank.practice.rooms import Room, loads_in
 from curve_rank.practice.rules import rule
@@ -68,12 +69,15 @@ class PlanContext:
     room : Room
     left_out : mapping
         Why a variant that is in it cannot be done.
+    fitted : mapping
+        What was changed of a variant so that it can be, where something was.
     """
 
     facts: Mapping[str, Facts]
     profile: ClientProfile
     room: Room
     left_out: Mapping[str, str]
+    fitted: Mapping[str, tuple[Adjusted, ...]] = field(default_factory=dict)
 
     def may(self, fact: Facts) -> bool:
         """Whether it spares what is to be spared, and the room has what it needs."""

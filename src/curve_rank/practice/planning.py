@@ -12,6 +12,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.facts import Facts, facts_for
+from curve_rank.practice.limits import Adjusted
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile
@@ -33,6 +34,7 @@ class _FittedAll:
 
     variants: tuple[Variant, ...]
     unfit: Mapping[str, str]
+    told: Mapping[str, tuple[Adjusted, ...]]
     memory: int
 
 
@@ -64,25 +66,26 @@ class Planner:
     def context(self) -> PlanContext:
         """Facts of everything that can be done, and why the rest cannot."""
         effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-        fitting, unfit = self._fitted()
+        kept = self._fitted()
+        fitting = kept.variants
         key = ("facts", *content_keys(fitting, self.body, effort))
         facts = self.modeller.once(
             key, lambda: facts_for(fitting, self.variants, self.body, self.modeller, self.draw)
         )
-        return PlanContext(facts, self.profile, self.room, unfit)
+        return PlanContext(facts, self.profile, self.room, kept.unfit, kept.told)
 
-    def _fitted(self) -> tuple[tuple[Variant, ...], Mapping[str, str]]:
+    def _fitted(self) -> _FittedAll:
         """Variants as this body does them, and why others cannot be; worked out once."""
         asked = (self.profile.limits.model_dump_json(), self.room.model_dump_json(), repr(self.body))
         key = ("fitted", *asked, *(variant.digest for variant in self.variants))
 
         def make() -> _FittedAll:
             fitted, unfit = fitted_to(self.variants, self.profile.limits, self.room, self.body)
-            changed = sum(bool(one.changes) for one in fitted.values())
-            return _FittedAll(tuple(o.variant for o in fitted.values()), unfit, changed * VARIANT_BYTES)
+            told = {key: one.told for key, one in fitted.items() if one.told}
+            variants = tuple(one.variant for one in fitted.values())
+            return _FittedAll(variants, unfit, told, len(told) * VARIANT_BYTES)
 
-        found = self.modeller.once(key, make)
-        return found.variants, found.unfit
+        return self.modeller.once(key, make)
 
     def choose(self, lens: Lens, wishes: Wishes | None = None) -> SetAnswer:
         """The set that the profile asks for."""
