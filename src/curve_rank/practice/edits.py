@@ -315,10 +315,12 @@ def _in_session(session: Session, edit: Edit, facts: Mapping[str, Facts]) -> Ses
         case GroupExercise():
             _group(ones, _place("exercise", edit.exercise, ones), together=edit.together)
         case OrderSession():
+            _all_known(session, facts)
             alone = [one.model_copy(update={"group": ""}) for one in ones]
             placed = ordered(alone, facts, edit.first)
             return warmed(session.model_copy(update={"exercises": placed}), facts)
         case WarmUp():
+            _all_known(session, facts)
             return warmed(session, facts)
     return _grouped_well(session.model_copy(update={"exercises": tuple(ones)}))
 
@@ -358,6 +360,11 @@ def _place(name: str, n: int, among: list[Any]) -> int:
     if not 0 <= n < len(among):
         raise BadInputError(name, n + 1, f"1 to {len(among)}")
     return n
+
+
+def _all_known(session: Session, facts: Mapping[str, Facts]) -> None:
+    for one in session.exercises:
+        _fact(one.variant, facts)
 
 
 def _fact(key: str, facts: Mapping[str, Facts]) -> Facts:

@@ -68,7 +68,8 @@ class Planner:
         effort = effort_for_reps(DEFAULT_EFFORT_REPS)
         kept = self._fitted()
         fitting = kept.variants
-        key = ("facts", *content_keys(fitting, self.body, effort))
+        there = tuple(variant.digest for variant in self.variants)
+        key = ("facts", there, *content_keys(fitting, self.body, effort))
         facts = self.modeller.once(
             key, lambda: facts_for(fitting, self.variants, self.body, self.modeller, self.draw)
         )

@@ -12,7 +12,7 @@ from curve_rank.arm.tempo import Tempo
 from curve_rank.practice.block import LETTERS, Exercise, Session
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.rooms import Room, load_down
-from curve_rank.practice.rules import row_of_rules, rule
+from curve_rank.practice.rules import row_of_rules, rule, spread_of_rule
 
 FIRST = ("triceps", "biceps", "alternate")
 """Which muscle goes first, by school."""
@@ -32,6 +32,17 @@ class SetTarget:
 def fall_per_set(rest_s: float) -> float:
     """Part of the repetitions that is lost from one set to the next after a rest [1]."""
     return float(np.interp(rest_s, row_of_rules("fatigue.rest_s"), row_of_rules("fatigue.fall")))
+
+
+def fatigue_words() -> str:
+    """The rule by which repetitions fall, with its spread."""
+    rests, falls = row_of_rules("fatigue.rest_s"), row_of_rules("fatigue.fall")
+    spread = spread_of_rule("fatigue.fall")
+    return (
+        f"From set to set {100 * falls[0]:.0f} % of the repetitions are lost after {rests[0]:.0f} s of rest, "
+        f"{100 * falls[-1]:.0f} % after {rests[-1]:.0f} s, give or take {100 * spread:.0f}; and "
+        f"{100 * rule('fatigue.before'):.1f} % for every hard set done before for the same heads."
+    )
 
 
 def freshness(session: Session, facts: Mapping[str, Facts]) -> list[float]:

@@ -150,8 +150,7 @@ def accept(session: Session, token: str, *, name: str, password: str) -> int:
         person = made.id
         add_account(session, person, name=name, email=found.email, password=password)
     add_roles(session, person, tuple(found.roles))
-    inviter = session.scalars(select(PersonRole.role).where(PersonRole.person_id == found.owner_id)).all()
-    if "client" in found.roles and "coach" in inviter:
+    if "client" in found.roles:
         add_client(session, found.owner_id, person)
     found.used_at = now()
     session.flush()

@@ -42,11 +42,11 @@ class Viewer:
         return self.agreed or "client" not in self.roles
 
     def may_see(self) -> ColumnElement[bool]:
-        """Which people: oneself; an educator also those whose record is theirs; a coach own clients."""
+        """Which people: oneself and own clients; an educator also those whose record is theirs."""
         seen: list[ColumnElement[bool]] = [Person.id == self.person]
         if "educator" in self.roles:
             seen.append(Person.owner_id == self.person)
-        if "coach" in self.roles:
+        if self.roles & {"educator", "coach"}:
             own = select(CoachClient.client_id).where(CoachClient.coach_id == self.person)
             seen.append(Person.id.in_(own))
         return or_(*seen)

@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from flask import request
 
 from curve_rank.arm.body import Body
-from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import ClientProfile
@@ -29,14 +28,16 @@ def planner_for(
     loads : mapping, optional
         Set by hand.
     owner : int, optional
-        Whose variants a block may hold, where it is not the viewer.
+        Whose variants a block may hold beside the viewer's.
 
     Raises
     ------
     UnknownNameError
     """
     session = current.session()
-    variants = current.all_variants() if owner in (None, viewer.person) else _of_owner(owner)
+    variants = current.all_variants()
+    if owner not in (None, viewer.person):
+        variants += _of_owner(owner, {variant.id for variant in variants})
     profile, body, room = ClientProfile(), Body(), Room()
     if person is not None:
         body = people.body_of(people.person(session, viewer, person))
@@ -48,6 +49,8 @@ def planner_for(
     return Planner(profile, body, room, variants, current.modeller(), draw, loads or {})
 
 
-def _of_owner(owner: int | None) -> tuple[Variant, ...]:
+def _of_owner(owner: int | None, there: set[str]) -> tuple[Variant, ...]:
+    """Variants of whoever owns a block, where the viewer has none of the name."""
     found = viewer_of(current.session(), owner) if owner is not None else None
-    return built_in() + (documents.own_variants(current.session(), found) if found else ())
+    own = documents.own_variants(current.session(), found) if found else ()
+    return tuple(variant for variant in own if variant.id not in there)

@@ -209,3 +209,24 @@ def test_a_client_is_written_down_fitted_and_planned_for(coach: FlaskClient) -> 
     assert coach.post("/rooms", data=room | {"dumbbells_kg": "heavy"}).status_code == 400
     assert coach.post("/rooms", data=room).status_code == 303
     assert "Shed" in coach.get("/clients").text
+
+
+def test_a_block_outlives_an_exercise_of_ones_own(coach: FlaskClient) -> None:
+    form = {"name": "Leaning", "set": "posture.trunk_pitch=5"}
+    kept = coach.post("/bench/standing-dumbbell-curl/save", data=form)
+    assert kept.status_code == 303
+    add = {"do": "add_exercise", "week": 0, "session": 0, "variant": "own-leaning", "everywhere": True}
+    status, page = sent(coach, add)
+    assert status == 200
+    assert "Leaning" in page
+    coach.post("/bench/own-leaning/remove")
+    page = coach.get(BLOCK).text
+    assert "Cannot be done by this client" in page
+    assert "own-leaning" in page
+    assert coach.get(f"{BLOCK}.json").status_code == 200
+    assert coach.get(f"{BLOCK}/card.pdf").status_code == 200
+    status, _ = sent(coach, {"do": "warm_up", "week": 0, "session": 0})
+    assert status == 400
+    gone = {"do": "remove_exercise", "week": 0, "session": 0, "exercise": 3, "everywhere": True}
+    status, page = sent(coach, gone)
+    assert "own-leaning" not in page

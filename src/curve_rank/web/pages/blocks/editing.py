@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import partial
@@ -25,7 +24,7 @@ from curve_rank.practice.finishers import finish
 from curve_rank.practice.plan_warnings import PlanContext, PlanWarning, warnings
 from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
 from curve_rank.practice.profile import WEEKDAYS
-from curve_rank.practice.session import kind_of_pair, seconds_of
+from curve_rank.practice.session import fatigue_words, kind_of_pair, seconds_of
 from curve_rank.practice.weekly_sets import HeadWeek, heads_of_week
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.schemes import schemes
@@ -88,8 +87,11 @@ class BlockView:
 
     def variant(self, key: str) -> Variant:
         """An exercise's document, as this client does it."""
-        fact = self.context.facts.get(key)
-        return fact.variant if fact else current.variant_named(key)
+        return self.context.facts[key].variant
+
+    def name(self, key: str) -> str:
+        """What an exercise is called, even one that this client cannot do, or that is there no more."""
+        return next((one.name for one in self.planner.variants if one.id == key), key)
 
     def modelled(self, key: str) -> VariantModel:
         """Its model, to draw its strip from."""
@@ -226,7 +228,7 @@ def _view(number: int, person: int | None, week: int, problem: str = "", tried: 
     if person is None and plan.members:
         person = plan.members[0].person
     loads = plan.member(person).loads if person is not None else {}
-    planner = planner_for(person, viewer, loads)
+    planner = planner_for(person, viewer, loads, owner=plan.owner)
     context = planner.context()
     at = min(max(week, 1), len(plan.block.weeks)) - 1
     return BlockView(plan, planner, context, person, at, warnings(plan.block, context), problem, tried)
@@ -243,6 +245,6 @@ def _page(number: int, person: int | None, week: int, problem: str = "", tried: 
         weekdays=WEEKDAYS,
         kinds=KINDS,
         schemes=schemes(),
-        to_json=json.dumps,
+        fatigue=fatigue_words(),
         clients=[p for p in people.clients(session, viewer) if p.bodies and p.id not in others],
     )
