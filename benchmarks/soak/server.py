@@ -36,7 +36,7 @@ class Server:
         self.errors = (folder.parent / f"{folder.name}-{self.port}.log").open("w+", encoding="utf-8")
         shell = [sys.executable, "-m", "curve_rank.cli.entry", command]
         shell += ["--port", str(self.port), "--data", str(folder)]
-        quiet = {"PYTHONDONTWRITEBYTECODE": "", "CURVE_RANK_DATA": ""}
+        quiet = {"PYTHONDONTWRITEBYTECODE": "", "CURVE_RANK_DATA": "", "CURVE_RANK_LOCAL_VIEWER": "1"}
         self.process = subprocess.Popen(
             shell,
             stdout=subprocess.DEVNULL,

@@ -9,6 +9,7 @@ import click
 from curve_rank.cli.options import (
     body_from,
     body_option,
+    client_of,
     data_option,
     everything,
     json_option,
@@ -16,18 +17,13 @@ from curve_rank.cli.options import (
     modeller_for,
     print_json,
     say_errors,
-    shell_viewer,
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import set_view
 from curve_rank.practice.choose_set import Wishes
-from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.sets import choose_for, set_question
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.targets import known
-from curve_rank.settings import read_settings
-from curve_rank.store import people, profiles, rooms
-from curve_rank.store.database import open_store
 
 
 @click.command(name="choose")
@@ -64,16 +60,11 @@ def choose_command(
 ) -> None:
     """Choose the fewest set-ups that load every target long and short, scoring best by the lens."""
     there, modeller, body, sore = everything(data), modeller_for(data), body_from(body_text), listed(spare)
-    profile, room = ClientProfile(), None
+    if client is not None and body_text is not None:
+        raise BadInputError("--body", body_text, "left out with --client, who has one")
+    profile, whose, room = client_of(client, data)
     if client is not None:
-        if body_text is not None:
-            raise BadInputError("--body", body_text, "left out with --client, who has one")
-        with open_store(read_settings(data=data).data).reading() as session:
-            viewer = shell_viewer(session)
-            body = people.body_of(people.person(session, viewer, client))
-            profile, _ = profiles.profile_of(session, viewer, client)
-            room = rooms.any_room(session, profile.room) if profile.room is not None else None
-        sore = tuple(dict.fromkeys((*sore, *profile.spare)))
+        body, sore = whose, tuple(dict.fromkeys((*sore, *profile.spare)))
     asked = set_question(
         listed(keys),
         known("lens", lens, there.lenses),

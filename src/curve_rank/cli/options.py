@@ -16,10 +16,13 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
+from curve_rank.practice.profile import ClientProfile
+from curve_rank.practice.rooms import Room
 from curve_rank.rating.claims import Claim
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
+from curve_rank.store import people, profiles, rooms
 from curve_rank.store.database import DATABASE, Session, open_store
 from curve_rank.store.documents import own_claims, own_lenses, own_variants
 from curve_rank.store.shelf import Shelf
@@ -83,6 +86,25 @@ def shell_viewer(session: Session) -> Viewer:
     if viewer is None:
         raise UnavailableError("data folder", "without an educator", "one that `serve` or `demo` has made")
     return viewer
+
+
+def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Body, Room | None]:
+    """A client's profile, body and room, as this machine's educator sees them; without one, the usual ones.
+
+    Raises
+    ------
+    BadInputError, UnknownNameError, UnavailableError
+    """
+    if client is None:
+        return ClientProfile(), Body(), None
+    folder = read_settings(data=data).data
+    if not (folder / DATABASE).exists():
+        raise BadInputError("--client", client, "left out where there is no data folder yet")
+    with open_store(folder).reading() as session:
+        viewer = shell_viewer(session)
+        body = people.body_of(people.person(session, viewer, client))
+        profile, _ = profiles.profile_of(session, viewer, client)
+        return profile, body, rooms.any_room(session, profile.room) if profile.room is not None else None
 
 
 def modeller_for(data: Path | None) -> Modeller:

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import click
 
-from curve_rank.arm.body import Body
 from curve_rank.cli.options import (
+    client_of,
     data_option,
     everything,
     json_option,
@@ -26,14 +26,14 @@ from curve_rank.practice.block import KINDS
 from curve_rank.practice.make_block import LAST, BlockWish
 from curve_rank.practice.plan_warnings import warnings
 from curve_rank.practice.planning import Planner
-from curve_rank.practice.profile import WEEKDAYS, ClientProfile
+from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import FIRST
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.targets import known
 from curve_rank.settings import read_settings
-from curve_rank.store import people, plans, profiles, rooms
-from curve_rank.store.database import DATABASE, open_store
+from curve_rank.store import plans, profiles
+from curve_rank.store.database import open_store
 
 LETTERS = 46
 PAPERS = ("a4", "letter")
@@ -87,7 +87,7 @@ def plan_command(
 ) -> None:
     """Plan a block of weeks for somebody."""
     there = everything(data)
-    profile, body, room = _who(client, data)
+    profile, body, room = client_of(client, data)
     changed: dict[str, object] = {"targets": listed(targets)} if targets else {}
     changed |= {"minutes": minutes} if minutes is not None else {}
     profile = profiles.changed_profile(profile, **changed)
@@ -95,7 +95,7 @@ def plan_command(
     planner = Planner(
         profile,
         body,
-        room,
+        room or Room(),
         there.variants,
         modeller,
         lambda some, whose, at: fixed_draws(some, whose, at, modeller),
@@ -126,21 +126,6 @@ def plan_command(
         click.echo(f"to be mended: {warning['says']}")
     if keep:
         click.echo(f"kept as block {view['number']}")
-
-
-def _who(client: int | None, data: Path | None) -> tuple[ClientProfile, Body, Room]:
-    """A client's profile, body and room, as this machine's educator sees them."""
-    if client is None:
-        return ClientProfile(days=tuple(range(len(WEEKDAYS)))), Body(), Room()
-    folder = read_settings(data=data).data
-    if not (folder / DATABASE).exists():
-        raise BadInputError("--client", client, "left out where there is no data folder yet")
-    with open_store(folder).reading() as session:
-        viewer = shell_viewer(session)
-        body = people.body_of(people.person(session, viewer, client))
-        profile, _ = profiles.profile_of(session, viewer, client)
-        room = rooms.any_room(session, profile.room) if profile.room is not None else Room()
-    return profile, body, room
 
 
 def _monday(text: str) -> date:

@@ -12,6 +12,7 @@ from email.utils import format_datetime
 from pathlib import Path
 
 from curve_rank.errors import UnknownNameError
+from curve_rank.store.troubles import of_files
 
 FOLDER = "outbox"
 MOST = 500
@@ -32,21 +33,27 @@ class Letter:
 
 
 def send(folder: Path, *, to: str, subject: str, text: str) -> None:
-    """Write a message; nothing leaves this machine."""
-    box = folder / FOLDER
-    box.mkdir(mode=0o700, exist_ok=True)
+    """Write a message; nothing leaves this machine.
+
+    Raises
+    ------
+    UnavailableError
+    """
     letter = EmailMessage(policy=policy.SMTP)
     moment = datetime.now(UTC)
     letter["From"], letter["To"], letter["Subject"] = SENDER, to, subject
     letter["Date"] = format_datetime(moment)
     letter.set_content(text)
-    place = box / f"{moment:%Y%m%dT%H%M%S%f}-{secrets.token_hex(4)}.eml"
-    partial = place.with_suffix(".part")
-    partial.write_bytes(letter.as_bytes())
-    partial.chmod(0o600)
-    partial.rename(place)
-    for old in _names(box)[:-MOST]:
-        (box / old).unlink(missing_ok=True)
+    box = folder / FOLDER
+    with of_files("outbox", box, "a folder that this user may write to, with room in it"):
+        box.mkdir(mode=0o700, exist_ok=True)
+        place = box / f"{moment:%Y%m%dT%H%M%S%f}-{secrets.token_hex(4)}.eml"
+        partial = place.with_suffix(".part")
+        partial.write_bytes(letter.as_bytes())
+        partial.chmod(0o600)
+        partial.rename(place)
+        for old in _names(box)[:-MOST]:
+            (box / old).unlink(missing_ok=True)
 
 
 def letters(folder: Path) -> list[Letter]:

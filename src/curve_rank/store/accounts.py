@@ -23,6 +23,7 @@ SIGNED_IN_FOR = timedelta(days=30)
 RESET_FOR = timedelta(minutes=30)
 SEEN_AGAIN = timedelta(minutes=5)
 """How exactly it is kept when somebody was last here."""
+ADDRESS = re.compile(r"[\w.!#$%&'*+/=?^`{|}~-]+@[\w-]+(\.[\w-]+)*")
 WRONG = "an address and a password that go together"
 GONE = "a link that has not been used, withdrawn or grown too old; ask for a new one"
 LONGEST_AGENT = 160
@@ -65,7 +66,7 @@ def plain_email(text: str) -> str:
     BadInputError
     """
     email = text.strip().lower()
-    if len(email) > 254 or not re.fullmatch(r"[^@\s\x00-\x1f<>,;\"]+@[^@\s\x00-\x1f<>,;\"]+", email):
+    if len(email) > 254 or not ADDRESS.fullmatch(email):
         raise BadInputError("address", text, "an e-mail address, as in wren@lanternfield.example")
     return email
 

@@ -16,13 +16,11 @@ def send_invitation(name: str, email: str, roles: tuple[str, ...], person: int |
     ------
     BadInputError, NotAllowedError, UnknownNameError
     """
-    viewer = current.viewer()
-    with current.writing() as session:
+    viewer, days = current.viewer(), invitations.VALID_FOR.days
+    with current.writing() as session:  # an invitation whose letter cannot be written is not made
         token = invitations.invite(session, viewer, name=name, email=email, roles=roles, person=person)
-    link = url_for("sign_in.join", token=token, _external=True)
-    days = invitations.VALID_FOR.days
-    text = f"{viewer.name} invites you to Curve Rank. Once, within {days} days, this lets you in:\n\n{link}\n"
-    outbox.send(
-        current.desk().settings.data, to=email.strip(), subject=f"{viewer.name} invites you", text=text
-    )
+        link = url_for("sign_in.join", token=token, _external=True)
+        text = f"{viewer.name} invites you. Once, within {days} days, this lets you in:\n\n{link}\n"
+        subject = f"{viewer.name} invites you"
+        outbox.send(current.desk().settings.data, to=email.strip(), subject=subject, text=text)
     return link

@@ -133,12 +133,12 @@ def send_reset() -> ResponseReturnValue:
         return page, status_of(error)
     with current.writing() as session:
         token = accounts.ask_reset(session, email)
-    if token is None:
-        text = "Somebody asked for a new password for this address. There is no account with it here."
-    else:
-        link = url_for("sign_in.show_reset", token=token, _external=True)
-        text = f"A new password, once, within half an hour:\n\n{link}\n\nNot you? Nothing has changed."
-    outbox.send(current.desk().settings.data, to=email, subject="A new password", text=text)
+        if token is None:
+            text = "Somebody asked for a new password for this address. There is no account with it here."
+        else:
+            link = url_for("sign_in.show_reset", token=token, _external=True)
+            text = f"A new password, once, within half an hour:\n\n{link}\n\nNot you? Nothing has changed."
+        outbox.send(current.desk().settings.data, to=email, subject="A new password", text=text)
     notices.tell(ASKED)
     return redirect(url_for("sign_in.show"), 303)
 
