@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from datetime import date, datetime
 from pathlib import Path
 
@@ -37,8 +36,6 @@ from curve_rank.store.database import open_store
 
 LETTERS = 46
 PAPERS = ("a4", "letter")
-PATIENCE = 120.0
-"""How long draws that a card stands on may take [s]."""
 
 
 @click.command(name="plan")
@@ -166,11 +163,7 @@ def _write(address: str, client: int | None, out: Path, data: Path | None) -> No
     with whole_app(read_settings(data=data)) as app, app.test_client() as browser:
         person = "" if client is None else f"&for={client}"
         answer = browser.get(address + person, headers={"Accept": "application/json"})
-        until = time.monotonic() + PATIENCE
-        while answer.status_code == 200 and answer.mimetype == "text/html" and time.monotonic() < until:
-            time.sleep(0.5)  # it draws first, and says so
-            answer = browser.get(address + person, headers={"Accept": "application/json"})
-    if answer.status_code != 200 or answer.mimetype == "text/html":
+    if answer.status_code != 200:
         told = answer.get_json(silent=True) or {}
         raise BadInputError("NUMBER", address, str(told.get("error", answer.status)))
     try:

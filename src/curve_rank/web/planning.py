@@ -44,8 +44,9 @@ def planner_for(
         profile, _ = profiles.profile_of(session, viewer, person)
         if profile.room is not None:
             room = rooms.any_room(session, profile.room)
-    # Who reads is told how far the arms are; what was sent is not lost on the way, so it waits for them.
-    draw = current.drawn_soon if request.method == "GET" else current.drawn
+    # Who reads a page is told how far the arms are; a file, and what was sent, waits for them.
+    is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
+    draw = current.drawn_soon if is_page else current.drawn
     return Planner(profile, body, room, variants, current.modeller(), draw, loads or {})
 
 

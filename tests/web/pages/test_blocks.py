@@ -164,7 +164,7 @@ def test_ids_of_others_answer_as_unknown(house: Flask) -> None:
     assert client.post("/my-block/1/feed", data={"on": "yes"}).status_code == 404
 
 
-def test_a_client_is_written_down_fitted_and_planned_for(coach: FlaskClient) -> None:
+def test_a_client_is_written_down_fitted_and_planned_for(house: Flask, coach: FlaskClient) -> None:
     added = coach.post("/clients", data={"name": "Bryn Tolley"})
     address = added.location
     person = address.rpartition("/")[2]
@@ -180,6 +180,9 @@ def test_a_client_is_written_down_fitted_and_planned_for(coach: FlaskClient) -> 
         "mass_unit": "lb",
     }
     assert coach.post(f"{address}/profile", data=profile | {"zone": "Moon/Base"}).status_code == 400
+    homes = re.findall(r"/rooms/(\d+)", as_anybody(house, "Maude Ellerby").get("/clients").text)
+    (theirs,) = set(homes) - set(re.findall(r"/rooms/(\d+)", coach.get("/clients").text))
+    assert coach.post(f"{address}/profile", data=profile | {"room": theirs}).status_code == 404
     assert coach.post(f"{address}/profile", data=profile).status_code == 303
     assert coach.post(f"{address}/profile", data=profile).status_code == 409
     checked = coach.post(f"{address}/check", data={"version": "1", "shoulder_back": "45"})

@@ -25,7 +25,7 @@ from curve_rank.rating.joints import joints
 from curve_rank.rating.targets import known, targets
 from curve_rank.store import documents, people, profiles
 from curve_rank.store.names import plain_name
-from curve_rank.store.rooms import room
+from curve_rank.store.rooms import any_room
 from curve_rank.store.rooms import rooms as kept_rooms
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
@@ -182,7 +182,7 @@ def _profile(query: SetQuery) -> ClientProfile:
 def _room(profile: ClientProfile) -> Room | None:
     if profile.room is None:
         return None
-    return room(current.session(), current.viewer(), profile.room).room
+    return any_room(current.session(), profile.room)
 
 
 def _by_profile(query: SetQuery) -> SetQuery:

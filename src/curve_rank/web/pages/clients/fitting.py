@@ -28,7 +28,7 @@ def fitted(person: int, variant_id: str) -> ResponseReturnValue:
     people.known_person(session, viewer, person)  # one who is not there is a page that is not there
     found = people.person(session, viewer, person)
     profile, _ = profiles.profile_of(session, viewer, person)
-    room = rooms.room(session, viewer, profile.room).room if profile.room is not None else Room()
+    room = rooms.any_room(session, profile.room) if profile.room is not None else Room()
     variant, body = current.variant_named(variant_id), people.body_of(found)
     shown, price, problem = None, None, ""
     try:

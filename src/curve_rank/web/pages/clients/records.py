@@ -9,14 +9,20 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.arm.body import Body
-from curve_rank.errors import BadInputError, CurveRankError, NotAllowedError, UnavailableError
+from curve_rank.errors import (
+    BadInputError,
+    CurveRankError,
+    NotAllowedError,
+    UnavailableError,
+    UnknownNameError,
+)
 from curve_rank.figures.range_check import CHECKS, check_picture
 from curve_rank.figures.svg import svg
 from curve_rank.practice.profile import CM_PER_IN, KG_PER_LB, WEEKDAYS, ClientProfile
 from curve_rank.rating.joints import joints
 from curve_rank.rating.transfer import KnownSet, body_from_set
 from curve_rank.store import accounts, people, profiles
-from curve_rank.store.rooms import KeptRoom, rooms
+from curve_rank.store.rooms import KeptRoom, room, rooms
 from curve_rank.store.tables import BodyRow, Person
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
@@ -112,9 +118,11 @@ def save_profile(person: int) -> ResponseReturnValue:
     try:
         form = ProfileForm.read(request.form)
         kept = profiles.changed_profile(profile, **form.fields)
+        if kept.room is not None and kept.room != profile.room:
+            room(current.session(), current.viewer(), kept.room)
         with current.writing() as session:
             profiles.save_profile(session, current.viewer(), person, kept, form.version)
-    except (BadInputError, profiles.ChangedMeanwhileError) as error:
+    except (BadInputError, UnknownNameError, profiles.ChangedMeanwhileError) as error:
         return _page(person, str(error)), status_of(error)
     notices.tell("Profile kept.")
     return redirect(url_for("clients.show", person=person), 303)
