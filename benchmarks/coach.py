@@ -76,7 +76,7 @@ def everyones(planner: Planner, block: Block, people: int) -> None:
         one = replace(planner, loads={"none": float(n)})
         context = one.context()
         for w, _, session in block.sessions:
-            session_plan(block, w, session, context.facts, one.room, one.loads)
+            session_plan(block, w, session, context, one.loads)
 
 
 def main(_arguments: list[str] | None = None) -> None:

@@ -49,6 +49,10 @@ class BusyError(CurveRankError):
     """As much as may be done at once is under way already; later it can be asked again."""
 
 
+class ChangedMeanwhileError(CurveRankError):
+    """Somebody else has changed it since it was looked at."""
+
+
 class UnavailableError(CurveRankError):
     """Something outside does not serve at the moment: disk, database, an address, all the workers."""
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 import unicodedata
 from collections.abc import Collection, Iterator
 from difflib import get_close_matches
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
 from curve_rank.errors import BadInputError
 
+Model = TypeVar("Model", bound=BaseModel)
 LISTED = 12
 """So many names are listed; of more only the nearest is told."""
 RIGHT = {
@@ -96,6 +97,19 @@ def _right(first: Any, steps: list[Any], model: type[BaseModel]) -> str:
     if kind in RIGHT:
         return RIGHT[kind].format(**context)
     return str(first["msg"]).removeprefix("Value error, ").removeprefix("Input should be ")
+
+
+def validated(model: type[Model], data: Any, name: str, passed_over: Collection[str] = ()) -> Model:
+    """A document of a model from plain data; `passed_over` as in `from_validation`.
+
+    Raises
+    ------
+    BadInputError
+    """
+    try:
+        return model.model_validate(data)
+    except ValidationError as error:
+        raise from_validation(error, name, model, passed_over=passed_over) from error
 
 
 def near(name: str, fields: list[str], what: str = "a field") -> str:

@@ -90,7 +90,7 @@ def test_300_blocks_keep_every_rule() -> None:
                 due = warm_up_due(session, context.facts)
                 assert week.easier or all(e.warm_up >= n for e, n in zip(session.exercises, due, strict=True))
                 for one, done in zip(
-                    session.exercises, session_plan(block, w, session, context.facts, room, {}), strict=True
+                    session.exercises, session_plan(block, w, session, context, {}), strict=True
                 ):
                     fact = context.facts[one.variant]
                     assert all(fact.strain[j] <= spare_above() for j in profile.spare)

@@ -8,12 +8,12 @@ import pytest
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.errors import BadInputError, ChangedMeanwhileError, UnknownNameError
 from curve_rank.practice.block import Block, checked
 from curve_rank.store import plans
 from curve_rank.store.database import Store
 from curve_rank.store.demo import fill_demo
-from curve_rank.store.profiles import ChangedMeanwhileError, profile_of, save_profile
+from curve_rank.store.profiles import profile_of, save_profile
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import Viewer, viewer_of
 
@@ -71,7 +71,7 @@ def test_of_two_coaches_the_second_is_told_and_loses_nothing(demo: Store) -> Non
         with pytest.raises(UnknownNameError):
             plans.plan(session, second, number)
         plans_before = len(plans.plans(session, second))
-        from curve_rank.store.invitations import add_client
+        from curve_rank.store.people import add_client
 
         add_client(session, second.person, wren)
         assert len(plans.plans(session, second)) > plans_before  # now Wren's too

@@ -87,6 +87,11 @@ def effort_for_reps(reps: float) -> float:
     """Effort at which `reps` repetitions end in failure: 1/(1 + n/30), trusted from 1 to 20."""
     if not 1 <= reps <= 20:
         raise BadInputError("reps", reps, "1 to 20 repetitions, where the rule is trusted")
+    return effort_of(reps)
+
+
+def effort_of(reps: float) -> float:
+    """The same rule for any repetitions, also where it is not trusted."""
     return 1 / (1 + reps / parameter_set().number("readings.reps_constant"))
 
 

@@ -8,11 +8,9 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from pydantic import ValidationError
-
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.validation import from_validation
+from curve_rank.validation import validated
 
 LARGEST_DOCUMENT = 64 * 1024
 MOST_DOTS = 100
@@ -94,15 +92,9 @@ def plain_data(text: str, *, name: str) -> Any:
 
 def validate_fault(data: Any, *, name: str = "fault") -> OwnFault:
     """A fault of one's own from plain data; errors as in `parse_variant`."""
-    try:
-        return OwnFault.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, OwnFault) from error
+    return validated(OwnFault, data, name)
 
 
 def validate_variant(data: Any, *, name: str = "variant") -> Variant:
     """A variant from plain data; errors as in `parse_variant`."""
-    try:
-        return Variant.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, Variant, passed_over=LINE_KINDS) from error
+    return validated(Variant, data, name, passed_over=LINE_KINDS)

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, model_validator
 
 from curve_rank.catalogue.library import validate_variant
 from curve_rank.catalogue.line_kinds import Elbow, MachineLine, Part
 from curve_rank.catalogue.schema import Group, Short, Variant
 from curve_rank.errors import BadInputError
-from curve_rank.validation import from_validation
+from curve_rank.validation import validated
 
 Moment = Annotated[float, Field(ge=-2000, le=2000, allow_inf_nan=False)]
 Moments = Annotated[tuple[Moment, ...], Field(min_length=2, max_length=60)]
@@ -63,10 +63,7 @@ def validate_profile(data: Any, *, name: str = "profile") -> MachineProfile:
     ------
     BadInputError
     """
-    try:
-        return MachineProfile.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, MachineProfile) from error
+    return validated(MachineProfile, data, name)
 
 
 def has_machine(variant: Variant) -> bool:

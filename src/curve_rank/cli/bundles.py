@@ -14,6 +14,7 @@ from curve_rank.cli.options import (
     read_text,
     say_errors,
     shell_viewer,
+    write_file,
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.bundles import LARGEST, bundle_text, preview, read_bundle, take_in
@@ -31,10 +32,7 @@ def export_command(out: Path, data: Path | None) -> None:
     """Write variants, lenses, faults and claims of one's own to a bundle."""
     with open_store(read_settings(data=data).data).reading() as session:
         text = bundle_text(session, shell_viewer(session))
-    try:
-        out.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise BadInputError("--out", str(out), f"a file that can be written ({error})") from error
+    write_file(out, text)
     click.echo(f"{out}: {len(read_bundle(text).items)} items")
 
 

@@ -9,8 +9,8 @@ from typing import Any
 import click
 
 from curve_rank.background.captures import TITLES, Capture, calibrated, folded, profile_lists
-from curve_rank.cli.options import json_option, listed, print_json, read_text, say_errors
-from curve_rank.errors import BadInputError, UnavailableError
+from curve_rank.cli.options import json_option, listed, print_json, read_text, say_errors, write_file
+from curve_rank.errors import UnavailableError
 from curve_rank.exchange.simulated_device import (
     FAULTS,
     DeviceServer,
@@ -124,7 +124,4 @@ def _hands(capture: Capture, words: str) -> None:
 
 
 def _write(out: Path, parts: list[str]) -> None:
-    try:
-        out.write_text("".join(parts), encoding="utf-8")
-    except OSError as error:
-        raise BadInputError("--out", str(out), f"a file that can be written ({error})") from error
+    write_file(out, "".join(parts))

@@ -11,6 +11,7 @@ from curve_rank.cli.options import (
     body_option,
     client_of,
     data_option,
+    drawing_with,
     everything,
     json_option,
     listed,
@@ -22,7 +23,6 @@ from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import set_view
 from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.sets import choose_for, set_question
-from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.targets import known
 
 
@@ -79,7 +79,7 @@ def choose_command(
         asked,
         there.variants,
         modeller,
-        lambda some, whose, effort: fixed_draws(some, whose, effort, modeller),
+        drawing_with(modeller),
     )
     if as_json:
         print_json(set_view(answer))

@@ -6,9 +6,8 @@ from pathlib import Path
 
 import click
 
-from curve_rank.cli.options import data_option, say_errors
+from curve_rank.cli.options import data_option, say_errors, write_file
 from curve_rank.cli.publish import HERE, whole_app
-from curve_rank.errors import BadInputError
 from curve_rank.settings import read_settings
 
 
@@ -24,8 +23,5 @@ def handout_command(variants: tuple[str, ...], paper: str, out: Path, data: Path
 
     with whole_app(read_settings(data=data)) as app, app.test_request_context(base_url=HERE):
         made = handouts(variants, paper)
-    try:
-        out.write_bytes(made)
-    except OSError as error:
-        raise BadInputError("--out", str(out), f"a file that can be written ({error})") from error
+    write_file(out, made)
     click.echo(f"{out}: {len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}")

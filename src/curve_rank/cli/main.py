@@ -31,6 +31,7 @@ from curve_rank.cli.options import (
     print_json,
     read_text,
     say_errors,
+    write_file,
 )
 from curve_rank.cli.plan import calendar_command, plan_card_command, plan_command
 from curve_rank.cli.publish import publish_command
@@ -211,10 +212,7 @@ def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path |
     """Draw every variant at its hard spot into one HTML file."""
     effort = effort_for_reps(DEFAULT_EFFORT_REPS)
     modelled = Modeller().able(library(data), Body(), effort=effort)
-    try:
-        out.write_text(sheet(modelled, view or "", "dark" if dark else "light"), encoding="utf-8")
-    except OSError as error:
-        raise BadInputError("OUT", str(out), f"a file that can be written ({error})") from error
+    write_file(out, sheet(modelled, view or "", "dark" if dark else "light"), field="OUT")
     if as_json:
         print_json({"file": str(out), "figures": len(modelled)})
     else:

@@ -18,7 +18,9 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
+from curve_rank.practice.sets import Draw
 from curve_rank.rating.claims import Claim
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
@@ -152,6 +154,24 @@ def read_text(
         return file.read_text(encoding="utf-8-sig")
     except (OSError, ValueError) as error:
         raise BadInputError(field, str(file), f"{right} ({error})") from error
+
+
+def write_file(file: Path, content: str | bytes, field: str = "--out") -> None:
+    """Write a file that was asked for; text as UTF-8.
+
+    Raises
+    ------
+    BadInputError
+    """
+    try:
+        file.write_bytes(content.encode() if isinstance(content, str) else content)
+    except OSError as error:
+        raise BadInputError(field, str(file), f"a file that can be written ({error})") from error
+
+
+def drawing_with(modeller: Modeller) -> Draw:
+    """Finds fixed draws, or makes them here."""
+    return lambda variants, body, effort: fixed_draws(variants, body, effort, modeller)
 
 
 def print_json(view: Any) -> None:

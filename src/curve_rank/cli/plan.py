@@ -10,6 +10,7 @@ import click
 from curve_rank.cli.options import (
     client_of,
     data_option,
+    drawing_with,
     everything,
     json_option,
     listed,
@@ -17,6 +18,7 @@ from curve_rank.cli.options import (
     print_json,
     say_errors,
     shell_viewer,
+    write_file,
 )
 from curve_rank.cli.publish import whole_app
 from curve_rank.errors import BadInputError
@@ -28,7 +30,6 @@ from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import FIRST
-from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.targets import known
 from curve_rank.settings import read_settings
 from curve_rank.store import plans, profiles
@@ -95,7 +96,7 @@ def plan_command(
         room or Room(),
         there.variants,
         modeller,
-        lambda some, whose, at: fixed_draws(some, whose, at, modeller),
+        drawing_with(modeller),
     )
     chosen = known("lens", lens, there.lenses)
     named = listed(picks) or tuple(pick.variant.id for pick in planner.choose(chosen).picks)
@@ -166,7 +167,4 @@ def _write(address: str, client: int | None, out: Path, data: Path | None) -> No
     if answer.status_code != 200:
         told = answer.get_json(silent=True) or {}
         raise BadInputError("NUMBER", address, str(told.get("error", answer.status)))
-    try:
-        out.write_bytes(answer.data)
-    except OSError as error:
-        raise BadInputError("--out", str(out), f"a file that can be written ({error})") from error
+    write_file(out, answer.data)

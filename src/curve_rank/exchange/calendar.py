@@ -63,7 +63,7 @@ def calendar(
         event.add("dtend", (begins.astimezone(UTC) + lasts).astimezone(zone))
         event.add("summary", f"{block.name}: session {s + 1}, week {w + 1}")
         lines = []
-        for done in session_plan(block, w, shown, context.facts, context.room, loads):
+        for done in session_plan(block, w, shown, context, loads):
             if done is not None:
                 sets = ", ".join(f"{t.load:g} kg × {t.reps}" for t in done.sets)
                 lines.append(f"{context.facts[done.variant].variant.name}: {sets}")

@@ -40,7 +40,7 @@ def plan_view(
                             _exercise(one, done, context)
                             for one, done in zip(
                                 session.exercises,
-                                session_plan(block, w, session, context.facts, context.room, loads),
+                                session_plan(block, w, session, context, loads),
                                 strict=True,
                             )
                         ],
@@ -77,7 +77,7 @@ def plan_table(block: Block, context: PlanContext, loads: Mapping[str, float]) -
     """Every set of a block, a row each, light ones too."""
     rows: list[tuple[float | str, ...]] = []
     for w, _, session in block.sessions:
-        plans = session_plan(block, w, session, context.facts, context.room, loads)
+        plans = session_plan(block, w, session, context, loads)
         for n, (one, done) in enumerate(zip(session.exercises, plans, strict=True), 1):
             if done is None:
                 continue

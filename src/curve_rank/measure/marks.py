@@ -19,12 +19,12 @@ from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 from scipy.stats import norm
 
 from curve_rank.arm.arrays import Array
 from curve_rank.errors import BadInputError
-from curve_rank.validation import from_validation
+from curve_rank.validation import validated
 
 MOST_PICTURES, MOST_PIXELS = 5, 20_000
 INTERVAL = 0.80
@@ -132,10 +132,7 @@ def validate_marks(data: Any, *, name: str = "marks") -> Marks:
     ------
     BadInputError
     """
-    try:
-        return Marks.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, Marks) from error
+    return validated(Marks, data, name)
 
 
 def read_marks(marks: Marks) -> tuple[PictureReading | None, ...]:

@@ -7,12 +7,12 @@ from dataclasses import astuple
 from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from curve_rank.arm.tempo import Tempo
 from curve_rank.errors import BadInputError
-from curve_rank.practice.profile import WEEKDAYS, Weekday
-from curve_rank.validation import from_validation, seen
+from curve_rank.practice.profile import Weekday
+from curve_rank.validation import seen, validated
 
 MOST_EXERCISES = 12
 KINDS = ("straight", "ramp", "pyramid")
@@ -156,11 +156,6 @@ class Block(_Part):
         return self.model_dump_json()
 
     @property
-    def variants(self) -> tuple[str, ...]:
-        """Ids of all that is done, each once."""
-        return tuple(dict.fromkeys(one.variant for _, _, s in self.sessions for one in s.exercises))
-
-    @property
     def sessions(self) -> Iterator[tuple[int, int, Session]]:
         """Every session with its week and its place in it."""
         for w, week in enumerate(self.weeks):
@@ -175,26 +170,10 @@ def checked(data: object) -> Block:
     ------
     BadInputError
     """
-    try:
-        return Block.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, "block", Block) from error
+    return validated(Block, data, "block")
 
 
 def back_to_back(days: tuple[int, ...]) -> tuple[tuple[int, int], ...]:
     """Pairs of training days with no day between; Sunday and Monday are neighbours too."""
     there = sorted(set(days))
     return tuple((a, (a + 1) % 7) for a in there if (a + 1) % 7 in there)
-
-
-def day_named(name: str) -> int:
-    """A weekday by its name or its first three letters.
-
-    Raises
-    ------
-    BadInputError
-    """
-    for n, day in enumerate(WEEKDAYS):
-        if name.lower() in (day.lower(), day[:3].lower()):
-            return n
-    raise BadInputError("day", name, "a weekday, as in Monday")

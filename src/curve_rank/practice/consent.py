@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 
 from curve_rank.data_files import read_toml
 
@@ -33,7 +33,7 @@ class Statement:
         """All of it, as it is kept with the answer."""
         return "\n".join((self.lead, *self.says, self.minor, self.injured, self.cleared))
 
-    @property
+    @cached_property
     def digest(self) -> str:
         """Changes with every word."""
         return hashlib.sha256(self.text.encode()).hexdigest()

@@ -9,12 +9,21 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from curve_rank.errors import BadInputError
-from curve_rank.practice.block import MOST_EXERCISES, Block, Exercise, Session, Week, back_to_back, checked
+from curve_rank.practice.block import (
+    LETTERS,
+    MOST_EXERCISES,
+    Block,
+    Exercise,
+    Session,
+    Week,
+    back_to_back,
+    checked,
+)
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.make_block import easier, new_exercise, warmed
 from curve_rank.practice.profile import WEEKDAYS, Weekday
 from curve_rank.practice.session import ordered
-from curve_rank.validation import from_validation
+from curve_rank.validation import from_validation, validated
 
 MOST_WEEKS = 8
 Place = Annotated[int, Field(ge=0, le=50)]
@@ -329,10 +338,7 @@ def _set(one: Exercise, values: dict[str, str | int]) -> Exercise:
     unknown = set(values) - set(SETTABLE)
     if unknown:
         raise BadInputError("exercise", ", ".join(sorted(unknown)), "one of: " + ", ".join(SETTABLE))
-    try:
-        return Exercise.model_validate(one.model_dump() | values)
-    except ValidationError as error:
-        raise from_validation(error, "exercise", Exercise) from error
+    return validated(Exercise, one.model_dump() | values, "exercise")
 
 
 def _group(ones: list[Exercise], n: int, *, together: bool) -> None:
@@ -342,7 +348,7 @@ def _group(ones: list[Exercise], n: int, *, together: bool) -> None:
     if n + 1 >= len(ones):
         raise BadInputError("exercise", n + 1, "one that another follows, to be done together with it")
     used = {one.group for one in ones}
-    letter = ones[n].group or ones[n + 1].group or next((x for x in "ABCDEF" if x not in used), "")
+    letter = ones[n].group or ones[n + 1].group or next((x for x in LETTERS if x not in used), "")
     for place in (n, n + 1):
         ones[place] = ones[place].model_copy(update={"group": letter})
 

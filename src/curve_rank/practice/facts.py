@@ -9,8 +9,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, effort_of
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.coverage import cells_of, coverage
 from curve_rank.practice.rooms import Room, load_down
@@ -20,6 +19,7 @@ from curve_rank.rating.compare import median_tension
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.joints import joints
 from curve_rank.rating.modelling import Modeller, content_keys
+from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.similar import curve_of
 from curve_rank.rating.targets import targets
 
@@ -83,8 +83,7 @@ class Facts:
     @property
     def seconds(self) -> float:
         """Of one repetition at its own tempo [s]."""
-        guide = self.variant.guide
-        return guide.lower_s + guide.pause_s + guide.lift_s + guide.squeeze_s
+        return tempo_of(self.variant).total
 
     def load_for(self, reps: float, *, low: bool = True) -> float:
         """The load for so many repetitions to failure, at the low end of what is likely [kg]."""
@@ -101,12 +100,6 @@ class Facts:
             return False
         apart = float(np.sqrt(np.mean((self.curve - other.curve) ** 2)))
         return apart < rule("choose.alike")
-
-
-def effort_of(reps: float) -> float:
-    """The effort of a set to failure, by the rule of `effort_for_reps`, between whole repetitions too."""
-    constant = parameter_set().number("readings.reps_constant")
-    return constant / (constant + reps)
 
 
 def facts_for(

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from curve_rank.practice.block import Block
-from curve_rank.validation import from_validation
+from curve_rank.validation import validated
 
 
 class KeptSet(BaseModel):
@@ -38,10 +38,7 @@ def validate_set(data: Any, *, name: str = "set") -> KeptSet:
     ------
     BadInputError
     """
-    try:
-        return KeptSet.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, KeptSet) from error
+    return validated(KeptSet, data, name)
 
 
 def validate_template(data: Any, *, name: str = "template") -> Template:
@@ -51,7 +48,4 @@ def validate_template(data: Any, *, name: str = "template") -> Template:
     ------
     BadInputError
     """
-    try:
-        return Template.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, Template) from error
+    return validated(Template, data, name)

@@ -200,28 +200,36 @@ def _of_session(
     block: Block, session: Session, w: int, s: int, context: PlanContext
 ) -> Iterator[PlanWarning]:
     taken = {one.variant for one in session.exercises}
-    day = WEEKDAYS[session.day]
     for n, one in enumerate(session.exercises):
-        fact, other = context.facts.get(one.variant), context.instead(one.variant, taken)
-        swap = SwapExercise(week=w, session=s, exercise=n, variant=other, everywhere=True) if other else None
-        gone = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
-        words = f"Put {context.facts[other].variant.name.lower()} in" if other else "Take it out"
-        if fact is None or one.variant in context.left_out:
-            name = fact.variant.name if fact else one.variant
-            why = context.left_out.get(one.variant, "cannot be modelled for this body")
-            yield PlanWarning("unfit", w, s, f"{day}: {name} {why}.", swap or gone, words)
-        elif not context.there(fact):
-            says = f"{day}: {fact.variant.name} needs what {context.room.name} has not."
-            yield PlanWarning("unavailable", w, s, says, swap or gone, words)
-        elif joint := context.strained(fact):
-            says = f"{day}: {fact.variant.name} strains the {joint}, which is to be spared."
-            yield PlanWarning("spared_joint", w, s, says, swap or gone, words)
-        elif _too_light(fact, one.reps_to, context):
-            says = f"{day}: {fact.variant.name}: the lightest load in {context.room.name} is too heavy."
-            yield PlanWarning("step", w, s, says, swap or gone, words)
+        kind, wrong = _of_exercise(one, context)
+        if not kind:
+            continue
+        other = context.instead(one.variant, taken)
+        mend: Edit = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
+        words = "Take it out"
+        if other:
+            mend = SwapExercise(week=w, session=s, exercise=n, variant=other, everywhere=True)
+            words = f"Put {context.facts[other].variant.name.lower()} in"
+        yield PlanWarning(kind, w, s, f"{WEEKDAYS[session.day]}: {wrong}.", mend, words)
     if any(one.variant not in context.facts for one in session.exercises):
         return
     yield from _inside(block, session, w, s, context)
+
+
+def _of_exercise(one: Exercise, context: PlanContext) -> tuple[str, str]:
+    """What is wrong with an exercise for this client in this room: its kind and words, empty for nothing."""
+    fact = context.facts.get(one.variant)
+    if fact is None or one.variant in context.left_out:
+        name = fact.variant.name if fact else one.variant
+        return "unfit", f"{name} {context.left_out.get(one.variant, 'cannot be modelled for this body')}"
+    name = fact.variant.name
+    if not context.there(fact):
+        return "unavailable", f"{name} needs what {context.room.name} has not"
+    if joint := context.strained(fact):
+        return "spared_joint", f"{name} strains the {joint}, which is to be spared"
+    if _too_light(fact, one.reps_to, context):
+        return "step", f"{name}: the lightest load in {context.room.name} is too heavy"
+    return "", ""
 
 
 def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext) -> Iterator[PlanWarning]:
@@ -253,17 +261,14 @@ def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext
             apart = GroupExercise(week=w, session=s, exercise=places[-1], together=False, everywhere=True)
             says = f"{day}: {names} need the same equipment at once."
             yield PlanWarning("equipment_twice", w, s, says, apart, "Take them apart")
-    first: dict[str, bool] = {}
-    for one in session.exercises:
-        fact = facts[one.variant]
-        alone = all(f.hungry for f in (facts[e.variant] for e in session.exercises) if f.group == fact.group)
-        if fact.group not in first:
-            first[fact.group] = fact.hungry and not fact.heavy and not alone
-    if any(first.values()):
+    for group in ("flexors", "extensors"):
+        ones = [facts[one.variant] for one in session.exercises if facts[one.variant].group == group]
+        if not ones or not ones[0].hungry or ones[0].heavy or all(one.hungry for one in ones):
+            continue
         says = f"{day}: what asks most of the elbow comes first."
-        yield PlanWarning(
-            "order", w, s, says, OrderSession(week=w, session=s, everywhere=True), "Put it last"
-        )
+        put = OrderSession(week=w, session=s, everywhere=True)
+        yield PlanWarning("order", w, s, says, put, "Put it last")
+        break
 
 
 def _too_light(fact: Facts, reps: int, context: PlanContext) -> bool:

@@ -11,7 +11,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
-from curve_rank.practice.facts import Facts, facts_for
+from curve_rank.practice.facts import facts_for
 from curve_rank.practice.limits import Adjusted
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext
@@ -132,8 +132,7 @@ def session_plan(
     block: Block,
     week: int,
     session: Session,
-    facts: Mapping[str, Facts],
-    room: Room,
+    context: PlanContext,
     loads: Mapping[str, float],
 ) -> tuple[ExercisePlan | None, ...]:
     """What somebody does in a session: every set with its load and repetitions; None for what cannot be.
@@ -144,11 +143,12 @@ def session_plan(
     week : int
         Its place: repetitions left go down as the block goes on.
     session : Session
-    facts : mapping
-    room : Room
+    context : PlanContext
+        Facts, and the room on whose steps the loads lie.
     loads : mapping
         Loads set by hand [kg].
     """
+    facts, room = context.facts, context.room
     reserve = reserve_in(block, week)
     known = all(one.variant in facts for one in session.exercises)
     fresh = freshness(session, facts) if known else [1.0] * len(session.exercises)

@@ -22,6 +22,7 @@ from curve_rank.practice.rules import rule
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Row, rank
+from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.similar import curve_of
 from curve_rank.rating.targets import Target, known, targets
 
@@ -234,7 +235,7 @@ def minutes_of(variant: Variant) -> float:
     """Of an exercise with its sets and rests, at its own tempo and the middle of its repetitions [min]."""
     guide = variant.guide
     reps = (guide.reps_from + guide.reps_to) / 2
-    seconds = reps * (guide.lower_s + guide.pause_s + guide.lift_s + guide.squeeze_s)
+    seconds = reps * tempo_of(variant).total
     return rule("minutes.set_up") + rule("minutes.sets") * (seconds / 60 + rule("minutes.rest"))
 
 

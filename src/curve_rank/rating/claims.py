@@ -8,7 +8,7 @@ from __future__ import annotations
 from functools import cache
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
 from curve_rank.catalogue.setups import parse_setup
 from curve_rank.data_files import read_toml
@@ -16,7 +16,7 @@ from curve_rank.errors import CurveRankError
 from curve_rank.rating import cannot_tell
 from curve_rank.rating.quantities import quantities
 from curve_rank.rating.targets import targets
-from curve_rank.validation import from_validation, seen
+from curve_rank.validation import seen, validated
 
 MOST_PAIRS, MOST_SOURCES = 6, 12
 SCORE = "score"
@@ -133,7 +133,4 @@ def validate_claim(data: Any, *, name: str = "claim") -> Claim:
     ------
     BadInputError
     """
-    try:
-        return Claim.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, Claim) from error
+    return validated(Claim, data, name)

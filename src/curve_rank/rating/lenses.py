@@ -6,11 +6,11 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
 from curve_rank.data_files import read_toml
 from curve_rank.rating.criteria import Criterion, criteria
-from curve_rank.validation import from_validation, seen
+from curve_rank.validation import seen, validated
 
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 
@@ -141,10 +141,7 @@ def validate_lens(data: Any, *, name: str = "lens") -> LensDocument:
     BadInputError
         Naming the field, its value and what would be right.
     """
-    try:
-        return LensDocument.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, name, LensDocument) from error
+    return validated(LensDocument, data, name)
 
 
 def document_of(lens: Lens) -> LensDocument:

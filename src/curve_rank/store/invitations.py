@@ -11,8 +11,9 @@ from sqlalchemy.orm import Session
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
 from curve_rank.store.accounts import GONE, account_at, add_account, check_password, email_of, plain_email
 from curve_rank.store.names import plain_name
+from curve_rank.store.people import add_client, add_roles
 from curve_rank.store.rows import own_row
-from curve_rank.store.tables import CoachClient, Invitation, Person, PersonRole, now
+from curve_rank.store.tables import Invitation, Person, now
 from curve_rank.store.tokens import hash_of, new_token
 from curve_rank.store.viewers import ROLES, Viewer
 
@@ -155,23 +156,6 @@ def accept(session: Session, token: str, *, name: str, password: str) -> int:
     found.used_at = now()
     session.flush()
     return person
-
-
-def add_roles(session: Session, person: int, roles: tuple[str, ...]) -> None:
-    """Give a person roles, beside those they have."""
-    has = set(session.scalars(select(PersonRole.role).where(PersonRole.person_id == person)))
-    for role in ROLES:
-        if role in roles and role not in has:
-            session.add(PersonRole(owner_id=person, person_id=person, role=role))
-    session.flush()
-
-
-def add_client(session: Session, coach: int, client: int) -> None:
-    """Make somebody a coach's client, once."""
-    both = (CoachClient.coach_id == coach, CoachClient.client_id == client)
-    if session.scalar(select(CoachClient.id).where(*both)) is None:
-        session.add(CoachClient(owner_id=coach, coach_id=coach, client_id=client))
-        session.flush()
 
 
 def _state(row: Invitation) -> str:

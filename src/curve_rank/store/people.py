@@ -11,7 +11,7 @@ from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.rating.transfer import KnownSet
 from curve_rank.store.names import plain_name
 from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole
-from curve_rank.store.viewers import Viewer
+from curve_rank.store.viewers import ROLES, Viewer
 
 
 def people_with_bodies(session: Session, viewer: Viewer) -> list[Person]:
@@ -70,10 +70,26 @@ def add_client_record(session: Session, viewer: Viewer, name: str) -> int:
     made = Person(owner_id=viewer.person, name=plain_name(name))
     session.add(made)
     session.flush()
-    session.add(PersonRole(owner_id=viewer.person, person_id=made.id, role="client"))
-    session.add(CoachClient(owner_id=viewer.person, coach_id=viewer.person, client_id=made.id))
-    session.flush()
+    add_roles(session, made.id, ("client",))
+    add_client(session, viewer.person, made.id)
     return made.id
+
+
+def add_roles(session: Session, person: int, roles: tuple[str, ...]) -> None:
+    """Give a person roles, beside those they have."""
+    has = set(session.scalars(select(PersonRole.role).where(PersonRole.person_id == person)))
+    for role in ROLES:
+        if role in roles and role not in has:
+            session.add(PersonRole(owner_id=person, person_id=person, role=role))
+    session.flush()
+
+
+def add_client(session: Session, coach: int, client: int) -> None:
+    """Make somebody a coach's client, once."""
+    both = (CoachClient.coach_id == coach, CoachClient.client_id == client)
+    if session.scalar(select(CoachClient.id).where(*both)) is None:
+        session.add(CoachClient(owner_id=coach, coach_id=coach, client_id=client))
+        session.flush()
 
 
 def set_spare(session: Session, viewer: Viewer, person_id: int, spare: tuple[str, ...]) -> None:

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import ColumnElement, delete, func, or_, select, true
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.errors import BadInputError, ChangedMeanwhileError, UnknownNameError
 from curve_rank.practice.block import Block, checked
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
-from curve_rank.store.profiles import ChangedMeanwhileError
-from curve_rank.store.tables import CoachClient, Person, Plan, PlanClient, PlanState, now
+from curve_rank.store.tables import Person, Plan, PlanClient, PlanState, now
 from curve_rank.store.tokens import hash_of, new_token
 from curve_rank.store.viewers import Viewer, viewer_of
 
@@ -82,14 +82,23 @@ class ListedPlan:
 
 def plans(session: Session, viewer: Viewer) -> tuple[ListedPlan, ...]:
     """Blocks that the viewer may work on, newest first."""
-    rows = session.scalars(select(Plan).where(_may_edit(viewer)).order_by(Plan.id.desc()))
-    found = []
-    for row in rows:
-        members = _members(session, row.id, viewer)
-        handed = any(m.handed_at for m in members)
-        weeks = len(_block(session, row).weeks)
-        found.append(ListedPlan(row.id, row.name, weeks, tuple(m.name for m in members), handed))
-    return tuple(found)
+    rows = session.execute(
+        select(Plan.id, Plan.name, PlanState.content)
+        .join(PlanState, (PlanState.plan_id == Plan.id) & (PlanState.number == Plan.at))
+        .where(_may_edit(viewer))
+        .order_by(Plan.id.desc())
+    ).all()
+    members = _members(session, [row.id for row in rows], viewer)
+    return tuple(
+        ListedPlan(
+            row.id,
+            row.name,
+            len(json.loads(row.content)["weeks"]),
+            tuple(m.name for m in members[row.id]),
+            any(m.handed_at for m in members[row.id]),
+        )
+        for row in rows
+    )
 
 
 def add_plan(session: Session, viewer: Viewer, block: Block, clients: tuple[int, ...]) -> int:
@@ -191,7 +200,7 @@ def add_client(session: Session, viewer: Viewer, number: int, client: int) -> No
     found = known_person(session, viewer, client)
     if not found.bodies:
         raise BadInputError("client", found.name, "someone whose size is known; take it first")
-    members = _members(session, row.id)
+    members = _members(session, [row.id])[row.id]
     if client in {m.person for m in members}:
         return
     if len(members) >= MOST_CLIENTS:
@@ -282,8 +291,7 @@ def by_feed(session: Session, token: str) -> tuple[KeptPlan, Viewer]:
 
 def _may_edit(viewer: Viewer) -> ColumnElement[bool]:
     """Own blocks, and those of the viewer's clients: another coach of the same client works on them too."""
-    own = select(CoachClient.client_id).where(CoachClient.coach_id == viewer.person)
-    looked_after = select(Person.id).where(or_(Person.owner_id == viewer.person, Person.id.in_(own)))
+    looked_after = select(Person.id).where(viewer.may_see(), Person.id != viewer.person)
     theirs = select(PlanClient.plan_id).where(PlanClient.client_id.in_(looked_after))
     return Plan.removed_at.is_(None) & or_(Plan.owner_id == viewer.person, Plan.id.in_(theirs))
 
@@ -333,19 +341,22 @@ def _block(session: Session, row: Plan) -> Block:
     return checked(json.loads(found.content))
 
 
-def _members(session: Session, number: int, viewer: Viewer | None = None) -> tuple[Member, ...]:
-    """Everyone who does a block; where a viewer is named, those whom they may see."""
+def _members(
+    session: Session, numbers: Sequence[int], viewer: Viewer | None = None
+) -> dict[int, tuple[Member, ...]]:
+    """Everyone who does each of some blocks; where a viewer is named, those whom they may see."""
     seen = true() if viewer is None else viewer.may_see()
     rows = session.execute(
         select(PlanClient, Person.name)
         .join(Person, Person.id == PlanClient.client_id)
-        .where(PlanClient.plan_id == number, seen)
+        .where(PlanClient.plan_id.in_(numbers), seen)
         .order_by(Person.name)
     )
-    return tuple(
-        Member(row.client_id, name, dict(row.loads), row.handed_at, row.feed is not None)
-        for row, name in rows
-    )
+    found: dict[int, tuple[Member, ...]] = dict.fromkeys(numbers, ())
+    for row, name in rows:
+        member = Member(row.client_id, name, dict(row.loads), row.handed_at, row.feed is not None)
+        found[row.plan_id] += (member,)
+    return found
 
 
 def _kept(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
@@ -356,7 +367,7 @@ def _kept(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
         owner=row.owner_id,
         revision=row.revision,
         block=_block(session, row),
-        members=_members(session, row.id, viewer),
+        members=_members(session, [row.id], viewer)[row.id],
         undo=here.said if here and before else "",
         redo=after.said if after else "",
     )

@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 
-from pydantic import ValidationError
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.errors import BadInputError, ChangedMeanwhileError
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.store.people import known_person, set_spare
-from curve_rank.store.tables import ClientProfileRow, now
+from curve_rank.store.tables import ClientProfileRow, Person, now
 from curve_rank.store.viewers import Viewer
-from curve_rank.validation import from_validation
-
-
-class ChangedMeanwhileError(CurveRankError):
-    """Somebody else has changed it since it was looked at."""
+from curve_rank.validation import validated
 
 
 def profile_of(session: Session, viewer: Viewer, person: int) -> tuple[ClientProfile, int]:
@@ -30,9 +26,20 @@ def profile_of(session: Session, viewer: Viewer, person: int) -> tuple[ClientPro
     found = known_person(session, viewer, person)
     row = session.scalar(select(ClientProfileRow).where(ClientProfileRow.person_id == person))
     if row is None:
-        spare = tuple(found.bodies[-1].sore_joints) if found.bodies else ()
-        return ClientProfile(spare=spare), 0
+        return _usual(found), 0
     return checked(json.loads(row.content)), row.version
+
+
+def profiles_of(session: Session, people: Sequence[Person]) -> dict[int, ClientProfile]:
+    """The profiles of people whom the viewer has been shown, in one query."""
+    numbers = [person.id for person in people]
+    rows = session.scalars(select(ClientProfileRow).where(ClientProfileRow.person_id.in_(numbers)))
+    kept = {row.person_id: checked(json.loads(row.content)) for row in rows}
+    return {person.id: kept.get(person.id) or _usual(person) for person in people}
+
+
+def _usual(person: Person) -> ClientProfile:
+    return ClientProfile(spare=tuple(person.bodies[-1].sore_joints) if person.bodies else ())
 
 
 def save_profile(
@@ -68,10 +75,7 @@ def checked(data: object) -> ClientProfile:
     ------
     BadInputError
     """
-    try:
-        return ClientProfile.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, "profile", ClientProfile) from error
+    return validated(ClientProfile, data, "profile")
 
 
 def changed_profile(profile: ClientProfile, **fields: object) -> ClientProfile:

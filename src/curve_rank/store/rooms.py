@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pydantic import ValidationError
 from sqlalchemy import ColumnElement, or_, select
 from sqlalchemy.orm import Session
 
@@ -13,7 +12,7 @@ from curve_rank.practice import rooms as practice
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import Person, PersonRole, Room
 from curve_rank.store.viewers import Viewer
-from curve_rank.validation import from_validation
+from curve_rank.validation import validated
 
 
 @dataclass(frozen=True)
@@ -69,9 +68,7 @@ def any_room(session: Session, number: int) -> practice.Room:
     Whoever may see the profile may know the room it names.
     """
     row = session.get(Room, number)
-    if row is None:
-        return practice.Room()
-    return practice.Room.model_validate_json(row.steps) if row.steps else _plain(row)
+    return practice.Room() if row is None else _content(row)
 
 
 def save_room(
@@ -93,9 +90,7 @@ def save_room(
         row = Room(owner_id=viewer.person, person_id=person, name="", equipment=[])
         session.add(row)
     else:
-        row = _row(session, viewer, number)
-        if not _kept(row, viewer).mine:
-            raise UnknownNameError("room", number, "a room of your own")
+        row = _own_row(session, viewer, number)
     row.name, row.equipment = content.name, list(content.equipment)
     row.steps = content.model_dump_json()
     session.flush()
@@ -109,9 +104,7 @@ def remove_room(session: Session, viewer: Viewer, number: int) -> str:
     ------
     UnknownNameError
     """
-    row = _row(session, viewer, number)
-    if not _kept(row, viewer).mine:
-        raise UnknownNameError("room", number, "a room of your own")
+    row = _own_row(session, viewer, number)
     session.delete(row)
     return row.name
 
@@ -123,10 +116,7 @@ def checked(data: object) -> practice.Room:
     ------
     BadInputError
     """
-    try:
-        return practice.Room.model_validate(data)
-    except ValidationError as error:
-        raise from_validation(error, "room", practice.Room) from error
+    return validated(practice.Room, data, "room")
 
 
 def _seen(viewer: Viewer) -> ColumnElement[bool]:
@@ -145,12 +135,24 @@ def _row(session: Session, viewer: Viewer, number: int) -> Room:
     return found
 
 
+def _own_row(session: Session, viewer: Viewer, number: int) -> Room:
+    """One that the viewer may change."""
+    found = _row(session, viewer, number)
+    if not _is_mine(found, viewer):
+        raise UnknownNameError("room", number, "a room of your own")
+    return found
+
+
+def _is_mine(row: Room, viewer: Viewer) -> bool:
+    return row.owner_id == viewer.person or row.person_id is not None
+
+
 def _kept(row: Room, viewer: Viewer) -> KeptRoom:
-    mine = row.owner_id == viewer.person or row.person_id is not None
-    content = practice.Room.model_validate_json(row.steps) if row.steps else _plain(row)
-    return KeptRoom(row.id, row.person_id, content, mine)
+    return KeptRoom(row.id, row.person_id, _content(row), _is_mine(row, viewer))
 
 
-def _plain(row: Room) -> practice.Room:
-    """A room from before there were steps."""
+def _content(row: Room) -> practice.Room:
+    """What stands in a room; one from before there were steps has the usual ones."""
+    if row.steps:
+        return practice.Room.model_validate_json(row.steps)
     return checked({"name": row.name, "equipment": row.equipment})

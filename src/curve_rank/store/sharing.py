@@ -16,7 +16,8 @@ SHAREABLE = ("variant", "lens", "claim", "set", "template")
 
 def is_mine(session: Session, viewer: Viewer, kind: str, key: str) -> bool:
     """Whether a document is the viewer's, to be changed, and not one that somebody shares."""
-    return is_own(key) and _is_theirs(session, viewer, kind, key)
+    theirs = (Document.owner_id == viewer.person, Document.kind == kind, Document.slug == key)
+    return is_own(key) and session.scalar(select(Document.id).where(*theirs)) is not None
 
 
 @dataclass(frozen=True)
@@ -51,8 +52,3 @@ def set_shared(session: Session, viewer: Viewer, kind: str, slug: str, *, shared
     document = document_of(session, viewer, kind, slug)
     document.shared_at = now() if shared and kind in SHAREABLE else None
     return document.name
-
-
-def _is_theirs(session: Session, viewer: Viewer, kind: str, key: str) -> bool:
-    theirs = (Document.owner_id == viewer.person, Document.kind == kind, Document.slug == key)
-    return session.scalar(select(Document.id).where(*theirs)) is not None

@@ -9,6 +9,7 @@ from flask import Response, render_template
 from markupsafe import Markup
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.calendar import calendar
 from curve_rank.exchange.pdf import pdf
 from curve_rank.exchange.plan_views import plan_table
@@ -24,7 +25,7 @@ from curve_rank.rating.schemes import schemes
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
-from curve_rank.web.files import fonts
+from curve_rank.web.files import fonts, named_file
 from curve_rank.web.planning import planner_for
 from curve_rank.web.publishing import frozen_svg
 
@@ -32,18 +33,35 @@ USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 
 
 @dataclass(frozen=True)
-class CardView:
+class DoneView:
     """A block as one person does it."""
 
     plan: KeptPlan
-    name: str
     planner: Planner
     context: PlanContext
 
     def done(self, week: int, session: Session) -> tuple[ExercisePlan | None, ...]:
         """What is done in a session of a week."""
-        facts, room = self.context.facts, self.context.room
-        return session_plan(self.plan.block, week, session, facts, room, self.planner.loads)
+        return session_plan(self.plan.block, week, session, self.context, self.planner.loads)
+
+    def variant(self, key: str) -> Variant:
+        """An exercise's document, as this person does it."""
+        return self.context.facts[key].variant
+
+    def modelled(self, key: str) -> VariantModel:
+        """An exercise's model, to draw its strip from."""
+        return self.planner.modeller.one(self.variant(key), self.planner.body, effort=USUAL)
+
+    def target(self, key: str) -> Target:
+        """The head that its strip shows."""
+        return long_head(self.variant(key).group)
+
+
+@dataclass(frozen=True)
+class CardView(DoneView):
+    """What stands on a card, and on the page of whoever does it."""
+
+    name: str
 
     def load(self, kilograms: float) -> str:
         """A load in the person's unit, in words where help is taken off."""
@@ -59,14 +77,6 @@ class CardView:
             else:
                 parts.append((one.load, [one.reps]))
         return "; ".join(f"{self.load(kg)} × {', '.join(map(str, reps))}" for kg, reps in parts)
-
-    def modelled(self, key: str) -> VariantModel:
-        """An exercise's model, to draw its strip from."""
-        return self.planner.modeller.one(self.context.facts[key].variant, self.planner.body, effort=USUAL)
-
-    def target(self, key: str) -> Target:
-        """The head that its strip shows."""
-        return long_head(self.context.facts[key].group)
 
     def strip_of(self, key: str) -> Markup:
         """An exercise's strip, in colours of its own."""
@@ -84,29 +94,22 @@ def card_view(plan: KeptPlan, person: int | None, viewer: Viewer) -> CardView:
     member = plan.member(person) if person is not None else None
     loads = member.loads if member else {}
     planner = planner_for(person, viewer, loads, owner=plan.owner)
-    return CardView(plan, member.name if member else "", planner, planner.context())
+    return CardView(plan, planner, planner.context(), member.name if member else "")
 
 
 def card(view: CardView, paper: str) -> Response:
     """The printed card."""
     page = render_template("print/card.html", view=view, weekdays=WEEKDAYS, schemes=schemes(), paper=paper)
-    return _file(pdf(page, fonts=fonts()), "application/pdf", "curve-rank-block.pdf", inline=True)
+    return named_file(pdf(page, fonts=fonts()), "application/pdf", "curve-rank-block.pdf", inline=True)
 
 
 def table(view: CardView) -> Response:
     """Every set as CSV."""
     text = to_csv(plan_table(view.plan.block, view.context, view.planner.loads))
-    return _file(text.encode(), "text/csv", "curve-rank-block.csv")
+    return named_file(text, "text/csv", "curve-rank-block.csv")
 
 
 def dates(view: CardView) -> Response:
     """Every session as iCalendar."""
     text = calendar(view.plan.block, view.context, view.planner.loads, key=f"block-{view.plan.id}")
-    return _file(text, "text/calendar", "curve-rank-block.ics")
-
-
-def _file(content: bytes, kind: str, name: str, *, inline: bool = False) -> Response:
-    response = Response(content, mimetype=kind)
-    way = "inline" if inline else "attachment"
-    response.headers["Content-Disposition"] = f'{way}; filename="{name}"'
-    return response
+    return named_file(text, "text/calendar", "curve-rank-block.ics")

@@ -22,8 +22,8 @@ def fonts() -> Path:
 def table_file(table: Table, name: str) -> Response:
     """A table, as the address ends: .csv or .md."""
     if request.path.endswith(".md"):
-        return _attached(to_markdown(table), "text/markdown", f"{name}.md")
-    return _attached(to_csv(table), "text/csv", f"{name}.csv")
+        return named_file(to_markdown(table), "text/markdown", f"{name}.md")
+    return named_file(to_csv(table), "text/csv", f"{name}.csv")
 
 
 def picture_file(picture: Picture) -> Response:
@@ -36,7 +36,15 @@ def picture_file(picture: Picture) -> Response:
     return Response(slide_png(drawn, paper=paper, fonts=fonts()), mimetype="image/png")
 
 
-def _attached(text: str, kind: str, name: str) -> Response:
-    response = Response(text, mimetype=kind)
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+def named_file(content: str | bytes, kind: str, name: str, *, inline: bool = False) -> Response:
+    """Something to be taken along, under a name; or, `inline`, to be looked at first."""
+    response = Response(content, mimetype=kind)
+    response.headers["Content-Disposition"] = f'{"inline" if inline else "attachment"}; filename="{name}"'
+    return response
+
+
+def unlisted(response: Response) -> Response:
+    """Nobody's index is to list it, and no page it leads to is to learn of the link."""
+    response.headers["X-Robots-Tag"] = "noindex, nofollow"
+    response.headers["Referrer-Policy"] = "no-referrer"
     return response

@@ -12,6 +12,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from curve_rank.errors import (
     BusyError,
+    ChangedMeanwhileError,
     CurveRankError,
     LoadError,
     NotAllowedError,
@@ -20,7 +21,6 @@ from curve_rank.errors import (
     UnknownNameError,
 )
 from curve_rank.store.accounts import has_accounts
-from curve_rank.store.profiles import ChangedMeanwhileError
 from curve_rank.web import current
 from curve_rank.web.access import ConsentNeededError, NotSignedInError
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response, redirect, render_template, request, url_for
+from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import BadInputError
@@ -12,6 +12,7 @@ from curve_rank.store import accounts, leaving
 from curve_rank.store.passwords import LEAST
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, allowed
+from curve_rank.web.files import named_file
 from curve_rank.web.forms.people import ConsentForm, NewPasswordForm
 from curve_rank.web.problems import status_of
 
@@ -67,9 +68,7 @@ def end_others() -> ResponseReturnValue:
 def data() -> ResponseReturnValue:
     """Everything of one's own, as JSON and CSV in one file."""
     packed = everything_of(leaving.all_of(current.session(), current.viewer()))
-    response = Response(packed, mimetype="application/zip")
-    response.headers["Content-Disposition"] = 'attachment; filename="curve-rank-my-data.zip"'
-    return response
+    return named_file(packed, "application/zip", "curve-rank-my-data.zip")
 
 
 @blueprint.post("/account/leave")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 
-from flask import Blueprint, Response, redirect, render_template, request, url_for
+from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
@@ -17,6 +17,7 @@ from curve_rank.store import documents
 from curve_rank.store.documents import StoredText, Version
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.files import named_file
 from curve_rank.web.forms import NumberForm, TextForm
 
 blueprint = Blueprint("documents", __name__, url_prefix="/documents/<kind>/<slug>")
@@ -59,9 +60,7 @@ def show(kind: str, slug: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def text(kind: str, slug: str) -> ResponseReturnValue:
     """The stored text itself."""
-    response = Response(_stored(kind, slug).text, mimetype="application/json")
-    response.headers["Content-Disposition"] = f'attachment; filename="{slug}.json"'
-    return response
+    return named_file(_stored(kind, slug).text, "application/json", f"{slug}.json")
 
 
 @blueprint.post("/repair")

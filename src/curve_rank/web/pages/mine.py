@@ -9,11 +9,11 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
-from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.schemes import schemes
 from curve_rank.store import plans
 from curve_rank.web import cards, current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
+from curve_rank.web.files import unlisted
 from curve_rank.web.forms.coaching import BlockQuery
 
 blueprint = Blueprint("mine", __name__)
@@ -23,17 +23,16 @@ blueprint = Blueprint("mine", __name__)
 @allowed(*EVERYONE)
 def show() -> ResponseReturnValue:
     """The newest block that was handed over."""
-    handed = plans.handed_to(current.session(), current.viewer())
-    if not handed:
-        return render_template("pages/mine/none.html")
-    return _page(handed[0].id)
+    handed = _handed()
+    return _page(handed[0], handed) if handed else render_template("pages/mine/none.html")
 
 
 @blueprint.get("/my-block/<row:number>")
 @allowed(*EVERYONE)
 def one(number: int) -> ResponseReturnValue:
     """One of them."""
-    return _page(number)
+    handed = _handed()
+    return _page(_one(number, handed), handed)
 
 
 @blueprint.get("/my-block/<row:number>/card.pdf")
@@ -70,22 +69,28 @@ def feed(number: int) -> ResponseReturnValue:
 def calendar(token: str) -> ResponseReturnValue:
     """The calendar behind a private link."""
     plan, viewer = plans.by_feed(current.session(), token)
-    response = cards.dates(cards.card_view(plan, viewer.person, viewer))
-    response.headers["X-Robots-Tag"] = "noindex, nofollow"
-    response.headers["Referrer-Policy"] = "no-referrer"
-    return response
+    return unlisted(cards.dates(cards.card_view(plan, viewer.person, viewer)))
+
+
+def _handed() -> tuple[plans.KeptPlan, ...]:
+    return plans.handed_to(current.session(), current.viewer())
+
+
+def _one(number: int, handed: tuple[plans.KeptPlan, ...]) -> plans.KeptPlan:
+    for plan in handed:
+        if plan.id == number:
+            return plan
+    raise UnknownNameError("block", number, "one that was handed over to you")
 
 
 def _view(number: int) -> cards.CardView:
     viewer = current.viewer()
-    for plan in plans.handed_to(current.session(), viewer):
-        if plan.id == number:
-            return cards.card_view(plan, viewer.person, viewer)
-    raise UnknownNameError("block", number, "one that was handed over to you")
+    return cards.card_view(_one(number, _handed()), viewer.person, viewer)
 
 
-def _page(number: int) -> str:
-    view = _view(number)
+def _page(plan: plans.KeptPlan, handed: tuple[plans.KeptPlan, ...]) -> str:
+    viewer = current.viewer()
+    view = cards.card_view(plan, viewer.person, viewer)
     block, today = view.plan.block, datetime.now(view.planner.profile.clock).date()
     week, day = 0, 0
     if block.start is not None:
@@ -104,12 +109,11 @@ def _page(number: int) -> str:
         upcoming=upcoming,
         weekdays=WEEKDAYS,
         schemes=schemes(),
-        others=plans.handed_to(current.session(), current.viewer()),
+        others=handed,
         cautions=lambda key: _cautions(view, key),
-        member=view.plan.member(current.viewer().person),
+        member=plan.member(viewer.person),
     )
 
 
 def _cautions(view: cards.CardView, key: str) -> list[str]:
-    model = view.planner.modeller.one(view.context.facts[key].variant, view.planner.body, effort=cards.USUAL)
-    return [one.caution.says for one in cautions_for(model)]
+    return [one.caution.says for one in current.cautions(view.modelled(key))]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
+from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -23,6 +23,7 @@ from curve_rank.rating.trying import try_out
 from curve_rank.store import documents, people, sharing
 from curve_rank.web import current, files, notices
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.files import named_file
 from curve_rank.web.forms import BenchQuery, FaultForm, NumberForm, PullQuery, SaveForm
 from curve_rank.web.pages.bench.state import BenchState, state_of
 from curve_rank.web.pages.bench.view import BenchView, view_after
@@ -78,7 +79,7 @@ def table(variant_id: str) -> ResponseReturnValue:
 def document(variant_id: str) -> ResponseReturnValue:
     """The variant's document, as changed in the address."""
     text = _state(variant_id).changed.model_dump_json(indent=2)
-    return _download(text, "application/json", f"{variant_id}.json")
+    return named_file(text, "application/json", f"{variant_id}.json")
 
 
 @blueprint.post("/<variant_id>/save")
@@ -207,9 +208,3 @@ def _page(
         faults=current.faults_of(state.saved),
         neighbours=[(v.id, v.name) for v in current.all_variants() if v.group == state.saved.group],
     )
-
-
-def _download(text: str, kind: str, name: str) -> Response:
-    response = Response(text, mimetype=kind)
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response

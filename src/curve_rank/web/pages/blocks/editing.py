@@ -10,9 +10,8 @@ from flask import jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
+from curve_rank.errors import BadInputError, ChangedMeanwhileError, CurveRankError, UnavailableError
 from curve_rank.exchange.plan_views import plan_view
 from curve_rank.figures.staff import staff
 from curve_rank.figures.svg import svg
@@ -21,33 +20,27 @@ from curve_rank.practice.coverage import heads_of
 from curve_rank.practice.edits import edited, read_edit, said
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.finishers import finish
-from curve_rank.practice.plan_warnings import PlanContext, PlanWarning, warnings
-from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
+from curve_rank.practice.plan_warnings import PlanWarning, warnings
+from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.session import fatigue_words, kind_of_pair, seconds_of
 from curve_rank.practice.weekly_sets import HeadWeek, heads_of_week
-from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.schemes import schemes
-from curve_rank.rating.targets import Target, long_head, targets
+from curve_rank.rating.targets import Target, targets
 from curve_rank.store import people, plans
-from curve_rank.store.profiles import ChangedMeanwhileError
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.cards import DoneView
 from curve_rank.web.forms.coaching import BlockQuery, SeenForm, read_edit_form
 from curve_rank.web.pages.blocks import blueprint
 from curve_rank.web.planning import planner_for
 from curve_rank.web.problems import status_of
 
-USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
-
 
 @dataclass(frozen=True)
-class BlockView:
-    """A block as one of its clients does it."""
+class BlockView(DoneView):
+    """A block as one of its clients does it, and what is to be mended in it."""
 
-    plan: plans.KeptPlan
-    planner: Planner
-    context: PlanContext
     person: int | None
     week_number: int
     found: tuple[PlanWarning, ...]
@@ -75,31 +68,14 @@ class BlockView:
         week = heads_of_week(self.context.known(self.week), self.context.facts, self.context.profile)
         return [(targets()[head], week[head]) for head in self.heads if head in week]
 
-    def done(self, session: Session) -> tuple[ExercisePlan | None, ...]:
-        """What is done in a session."""
-        facts, room = self.context.facts, self.context.room
-        return session_plan(self.plan.block, self.week_number, session, facts, room, self.planner.loads)
-
     def minutes(self, session: Session) -> float:
         """How long it takes."""
         known = self.context.known(Week(sessions=(session,))).sessions[0]
         return seconds_of(known, self.context.facts, stretches=self.plan.block.stretches) / 60
 
-    def variant(self, key: str) -> Variant:
-        """An exercise's document, as this client does it."""
-        return self.context.facts[key].variant
-
     def name(self, key: str) -> str:
         """What an exercise is called, even one that this client cannot do, or that is there no more."""
         return next((one.name for one in self.planner.variants if one.id == key), key)
-
-    def modelled(self, key: str) -> VariantModel:
-        """Its model, to draw its strip from."""
-        return self.planner.modeller.one(self.variant(key), self.planner.body, effort=USUAL)
-
-    def target(self, key: str) -> Target:
-        """The head that its strip shows."""
-        return long_head(self.variant(key).group)
 
     def pair(self, session: Session, n: int) -> str:
         """What an exercise and the one after it are to each other."""
@@ -149,10 +125,10 @@ def edit(number: int) -> ResponseReturnValue:
     """One edit."""
     form = SeenForm.read(request.form)
     try:
-        view = _view(number, form.person, form.week)
-        facts = view.context.facts
+        plan, planner, _ = _opened(number, form.person)
+        facts = planner.context().facts
         made = read_edit(_by_name(read_edit_form(request.form), facts))
-        block = edited(view.plan.block, made, facts)
+        block = edited(plan.block, made, facts)
         with current.writing() as session:
             plans.save(session, current.viewer(), number, block, said(made, facts), form.seen)
     except UnavailableError:
@@ -222,13 +198,18 @@ def _back(number: int, form: SeenForm) -> ResponseReturnValue:
     return redirect(f"{url_for('blocks.show', number=number)}?week={form.week}{person}", 303)
 
 
-def _view(number: int, person: int | None, week: int, problem: str = "", tried: str = "") -> BlockView:
+def _opened(number: int, person: int | None) -> tuple[plans.KeptPlan, Planner, int | None]:
+    """A block, and a planner for whichever of its clients is asked for, or the first."""
     viewer = current.viewer()
     plan = plans.plan(current.session(), viewer, number)
     if person is None and plan.members:
         person = plan.members[0].person
     loads = plan.member(person).loads if person is not None else {}
-    planner = planner_for(person, viewer, loads, owner=plan.owner)
+    return plan, planner_for(person, viewer, loads, owner=plan.owner), person
+
+
+def _view(number: int, person: int | None, week: int, problem: str = "", tried: str = "") -> BlockView:
+    plan, planner, person = _opened(number, person)
     context = planner.context()
     at = min(max(week, 1), len(plan.block.weeks)) - 1
     return BlockView(plan, planner, context, person, at, warnings(plan.block, context), problem, tried)

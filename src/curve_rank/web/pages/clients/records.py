@@ -11,6 +11,7 @@ from markupsafe import Markup
 from curve_rank.arm.body import Body
 from curve_rank.errors import (
     BadInputError,
+    ChangedMeanwhileError,
     CurveRankError,
     NotAllowedError,
     UnavailableError,
@@ -122,7 +123,7 @@ def save_profile(person: int) -> ResponseReturnValue:
             room(current.session(), current.viewer(), kept.room)
         with current.writing() as session:
             profiles.save_profile(session, current.viewer(), person, kept, form.version)
-    except (BadInputError, UnknownNameError, profiles.ChangedMeanwhileError) as error:
+    except (BadInputError, UnknownNameError, ChangedMeanwhileError) as error:
         return _page(person, str(error)), status_of(error)
     notices.tell("Profile kept.")
     return redirect(url_for("clients.show", person=person), 303)
@@ -158,7 +159,7 @@ def save_check(person: int) -> ResponseReturnValue:
         kept = profiles.changed_profile(profile, limits=profile.limits.model_dump() | form.fields)
         with current.writing() as writing:
             profiles.save_profile(writing, viewer, person, kept, form.version)
-    except (BadInputError, profiles.ChangedMeanwhileError) as error:
+    except (BadInputError, ChangedMeanwhileError) as error:
         return _check(person, str(error)), status_of(error)
     notices.tell("Taken down. Set-ups are fitted to it from now on.")
     own = person == viewer.person and "coach" not in viewer.roles and "educator" not in viewer.roles
@@ -188,9 +189,10 @@ def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | 
 def _index(problem: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     listed = people.clients(session, viewer)
+    kept = profiles.profiles_of(session, listed)
     return render_template(
         "pages/clients/clients.html",
-        clients=[(p, profiles.profile_of(session, viewer, p.id)[0]) for p in listed],
+        clients=[(person, kept[person.id]) for person in listed],
         kept_rooms=rooms(session, viewer),
         joint_names={key: joint.name.lower() for key, joint in joints().items()},
         problem=problem,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
+from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -18,6 +18,7 @@ from curve_rank.store import captures
 from curve_rank.store.captures import KeptCapture
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.files import named_file
 from curve_rank.web.forms.measuring import DeviceForm, LiveQuery, PhaseForm, ProfileForm
 from curve_rank.web.pages.measure.profiles import keep_profile
 from curve_rank.web.problems import status_of
@@ -142,9 +143,7 @@ def keep(number: int) -> ResponseReturnValue:
 def raw(number: int) -> ResponseReturnValue:
     """Every sample as it came."""
     text = captures.rows_text(current.session(), current.viewer(), number)
-    response = Response(f"{TITLES}\n{text}", mimetype="text/csv")
-    response.headers["Content-Disposition"] = f'attachment; filename="capture-{number}.csv"'
-    return response
+    return named_file(f"{TITLES}\n{text}", "text/csv", f"capture-{number}.csv")
 
 
 def remove(number: int) -> ResponseReturnValue:

@@ -33,6 +33,7 @@ from curve_rank.store import documents, pictures
 from curve_rank.store.pictures import KeptSet
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.files import named_file
 from curve_rank.web.forms.measuring import POINTS, IntoForm, PicturesForm, PlanQuery, RemoveForm, marks_of
 from curve_rank.web.problems import status_of
 
@@ -178,9 +179,7 @@ def mark(number: int) -> ResponseReturnValue:
 def document(number: int) -> ResponseReturnValue:
     """The marks, as `curve-rank measure marks` reads them."""
     text = pictures.one(current.session(), current.viewer(), number).marks.model_dump_json(indent=1)
-    response = Response(text, mimetype="application/json")
-    response.headers["Content-Disposition"] = f'attachment; filename="marks-{number}.json"'
-    return response
+    return named_file(text, "application/json", f"marks-{number}.json")
 
 
 def make(number: int) -> ResponseReturnValue:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, Response, redirect, render_template, request, url_for
+from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.bundles import LARGEST, Preview, bundle_text, preview, read_bundle, take_in
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.files import named_file
 from curve_rank.web.forms.teaching import BundleForm
 from curve_rank.web.problems import status_of
 
@@ -35,9 +36,7 @@ def register(blueprint: Blueprint) -> None:
 def bundle() -> ResponseReturnValue:
     """Everything of one's own, as a bundle."""
     text = bundle_text(current.session(), current.viewer())
-    response = Response(text, mimetype="application/json")
-    response.headers["Content-Disposition"] = 'attachment; filename="curve-rank-bundle.json"'
-    return response
+    return named_file(text, "application/json", "curve-rank-bundle.json")
 
 
 def look() -> ResponseReturnValue:

@@ -11,6 +11,7 @@ from curve_rank.store import publications, sharing
 from curve_rank.store.tables import Publication
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, EDUCATOR, TEACHING, allowed
+from curve_rank.web.files import named_file, unlisted
 from curve_rank.web.forms.teaching import TitleForm
 from curve_rank.web.problems import status_of
 
@@ -83,34 +84,27 @@ def page(token: str) -> ResponseReturnValue:
     found = _opened(token)
     with current.writing() as session:
         publications.count_opening(session, token)
-    return _quiet(Response(render_template("pages/published/page.html", page=found, body=Markup(found.html))))
+    return unlisted(
+        Response(render_template("pages/published/page.html", page=found, body=Markup(found.html)))
+    )
 
 
 @blueprint.get("/p/<token>.json")
 @allowed(ANYONE)
 def page_data(token: str) -> ResponseReturnValue:
     """Its data."""
-    return _quiet(Response(_opened(token).data, mimetype="application/json"))
+    return unlisted(Response(_opened(token).data, mimetype="application/json"))
 
 
 @blueprint.get("/p/<token>.pdf")
 @allowed(ANYONE)
 def page_pdf(token: str) -> ResponseReturnValue:
     """Its printed page."""
-    response = Response(_opened(token).pdf, mimetype="application/pdf")
-    response.headers["Content-Disposition"] = 'inline; filename="curve-rank.pdf"'
-    return _quiet(response)
+    return unlisted(named_file(_opened(token).pdf, "application/pdf", "curve-rank.pdf", inline=True))
 
 
 def _opened(token: str) -> Publication:
     return publications.opened(current.session(), token)
-
-
-def _quiet(response: Response) -> Response:
-    """Nobody's index is to list it, and no page it leads to is to learn of the link."""
-    response.headers["X-Robots-Tag"] = "noindex, nofollow"
-    response.headers["Referrer-Policy"] = "no-referrer"
-    return response
 
 
 def _page(problem: str = "") -> str:

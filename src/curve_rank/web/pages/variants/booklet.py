@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 import segno
-from flask import Response, jsonify, render_template, request, url_for
+from flask import jsonify, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -24,6 +24,7 @@ from curve_rank.store.tables import now
 from curve_rank.store.verdicts import Stamp
 from curve_rank.web import current, files
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.files import named_file
 from curve_rank.web.forms import HandoutQuery
 from curve_rank.web.pages.variants.variant import HandoutView, blueprint, handout_view, subject_of
 from curve_rank.web.problems import status_of
@@ -41,9 +42,7 @@ def handout(variant_id: str) -> ResponseReturnValue:
     """One page to print or hand out."""
     paper = known("paper", HandoutQuery.read(request.args).paper, PAPERS)
     html = _page_of(handout_view(subject_of(variant_id)), paper)
-    response = Response(pdf(html, fonts=files.fonts()), mimetype="application/pdf")
-    response.headers["Content-Disposition"] = f'inline; filename="{variant_id}.pdf"'
-    return response
+    return named_file(pdf(html, fonts=files.fonts()), "application/pdf", f"{variant_id}.pdf", inline=True)
 
 
 @blueprint.get("/variants/booklet")
@@ -82,9 +81,7 @@ def booklet_file() -> ResponseReturnValue:
     run = _run()
     if not run.made:
         raise BadInputError("booklet", run.state, "one that is drawn; it is not yet")
-    response = Response(run.made, mimetype="application/pdf")
-    response.headers["Content-Disposition"] = 'attachment; filename="curve-rank-booklet.pdf"'
-    return response
+    return named_file(run.made, "application/pdf", "curve-rank-booklet.pdf")
 
 
 def handouts(ids: Sequence[str], paper: str) -> bytes:
