@@ -76,7 +76,8 @@ def test_300_blocks_keep_every_rule() -> None:
         told = warnings(block, context)
         kinds = {one.kind for one in told}
         assert made % 20 or made_for(profile, room, wish) == found  # the same for the same, now and then
-        assert not kinds & {"unfit", "unavailable", "spared_joint", "no_warm_up", "equipment_twice", "order"}
+        wrong = {"unfit", "unavailable", "spared_joint", "step", "minutes", "equipment_twice", "order"}
+        assert not kinds & (wrong | {"no_warm_up", "same_curve"})
         for w, week in enumerate(block.weeks):
             days = tuple(s.day for s in week.sessions)
             assert set(days) <= set(profile.days)
@@ -86,7 +87,7 @@ def test_300_blocks_keep_every_rule() -> None:
             mine = [h for h in outside if h in profile.targets and not week.easier]
             assert not mine or "weekly_sets" in kinds
             for session in week.sessions:
-                assert week.easier or "minutes" in kinds or _fits(session, block, context)
+                assert _fits(session, block, context)
                 due = warm_up_due(session, context.facts)
                 assert week.easier or all(e.warm_up >= n for e, n in zip(session.exercises, due, strict=True))
                 for one, done in zip(
@@ -101,7 +102,7 @@ def test_300_blocks_keep_every_rule() -> None:
                     if one.kind == "straight":
                         assert reps == sorted(reps, reverse=True)
                         assert len({t.load for t in done.sets}) == 1
-    assert made > 200
+    assert made == 300
 
 
 def _fits(session: Session, block: Block, context: PlanContext) -> bool:
