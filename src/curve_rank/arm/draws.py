@@ -28,7 +28,7 @@ from curve_rank.arm.muscle import (
 )
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import LengthScale, Readings, read_reps
-from curve_rank.arm.rep import model_reps
+from curve_rank.arm.rep import RepBatch, model_reps
 from curve_rank.arm.rep_setup import RepStack, Shift
 
 SETUP = (
@@ -206,18 +206,29 @@ def read_draws(
         As in `read_reps`.
     """
     several = arms_together(arms, len(stack.setups))
-    batch = model_reps(
-        stack.of_arms(len(arms)),
+    batch = _batch_of(stack, several, len(arms), effort, near_loads)
+    readings = read_reps(batch, trunk_supported=trunk_supported * len(arms), lengths=several.lengths)
+    return readings.by_draw(len(arms))
+
+
+def load_draws(stack: RepStack, arms: Sequence[ArmDraw], *, effort: float, near_loads: Array) -> Array:
+    """Working loads alone of stacked reps with every one of several arms, shape (arms, reps) [kg]."""
+    several = arms_together(arms, len(stack.setups))
+    batch = _batch_of(stack, several, len(arms), effort, near_loads)
+    return np.asarray(batch.load).reshape(len(arms), len(stack.setups))
+
+
+def _batch_of(stack: RepStack, several: ArmDraw, arms: int, effort: float, near_loads: Array) -> RepBatch:
+    return model_reps(
+        stack.of_arms(arms),
         body=several.body,
         effort=effort,
         anatomy=several.anatomy,
         capacities=several.capacities,
         shift=several.shift,
-        near_loads=np.tile(near_loads, len(arms)),
+        near_loads=np.tile(near_loads, arms),
         exponent=several.exponent,
     )
-    readings = read_reps(batch, trunk_supported=trunk_supported * len(arms), lengths=several.lengths)
-    return readings.by_draw(len(arms))
 
 
 def _spread(key: str) -> float:

@@ -117,3 +117,61 @@ def _sums(plates: tuple[float, ...]) -> Array:
     largest = kinds[-1]
     small = {sum(used) for used in product(*((0.0, kind) for kind in kinds))}
     return np.array(sorted({total + n * largest for total in small for n in range(3)}))
+
+
+def load_up(room: Room | None, variant: Variant, load: float) -> float | None:
+    """The next load over one: the room's smallest step there, or the variant's own; None at the end [kg]."""
+    steps = loads_in(room, variant) if room is not None else None
+    if steps is None:
+        step = variant.equipment.smallest_step_kg
+        return float(np.floor(load / step + 1 + ALREADY_SMALL) * step)
+    over = steps[steps > load + 1e-3]
+    return float(over[0]) if over.size else None
+
+
+def load_under(room: Room | None, variant: Variant, load: float) -> float:
+    """The next load under one, or itself where there is none [kg]."""
+    steps = loads_in(room, variant) if room is not None else None
+    if steps is None:
+        step = variant.equipment.smallest_step_kg
+        lower = float(np.ceil(load / step - 1 - ALREADY_SMALL) * step)
+        return lower if lower > 0 or "body_weight" in variant.equipment.loads else load
+    under = steps[steps < load - 1e-3]
+    return float(under[-1]) if under.size else load
+
+
+def plates_for(room: Room, variant: Variant, load: float) -> str:
+    """What to take, in words: which dumbbell, which plates on each side, which pin."""
+    kinds = set(variant.equipment.loads)
+    bars = {"barbell": room.bar_kg, "angled_bar": room.angled_bar_kg, "neutral_bar": room.neutral_bar_kg}
+    bar = next((kind for kind in bars if kind in kinds), None)
+    if bar is not None:
+        side = (load - bars[bar]) / 2
+        picked = plates_of(room.plates_kg, side)
+        if not picked:
+            return f"the empty bar ({bars[bar]:g} kg)" if side < ALREADY_SMALL else ""
+        return f"bar {bars[bar]:g} kg, each side {' + '.join(f'{p:g}' for p in picked)}"
+    if "dumbbell" in kinds and load > 0:
+        pair = variant.equipment.arms == 2 and variant.equipment.hands == 1
+        return f"{'two dumbbells' if pair else 'the dumbbell'} of {load:g} kg"
+    if kinds & {"cable", "machine"}:
+        return f"pin at {load:g} kg"
+    if "body_weight" in kinds and load > 0:
+        picked = plates_of(room.plates_kg, load)
+        return f"hang {' + '.join(f'{p:g}' for p in picked)} kg from the belt" if picked else ""
+    return ""
+
+
+def plates_of(plates: tuple[float, ...], side: float) -> tuple[float, ...]:
+    """Plates that make up a side, largest first, as `_sums` counts them; empty where none do."""
+    kinds = sorted(set(plates))[-PLATE_PAIRS:]
+    if not kinds or side < ALREADY_SMALL:
+        return ()
+    largest = kinds[-1]
+    for more in range(3):
+        for used in product(*((0, 1) for _ in kinds)):
+            total = sum(kind for kind, one in zip(kinds, used, strict=True) if one) + more * largest
+            if abs(total - side) < 1e-3:
+                picked = [kind for kind, one in zip(kinds, used, strict=True) if one] + [largest] * more
+                return tuple(sorted(picked, reverse=True))
+    return ()

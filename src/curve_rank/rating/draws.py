@@ -6,6 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+import numpy as np
+
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import (
@@ -16,6 +18,7 @@ from curve_rank.arm.draws import (
     arm_draw,
     deviates,
     draws_of,
+    load_draws,
     one_off,
     read_draws,
     with_body,
@@ -113,6 +116,20 @@ def model_draws(task: DrawTask) -> Readings:
         some = drawn[first : first + size]
         rows.append(side_by_side([_of_lot(lot, some, task.effort) for lot in lots]))
     return one_after_another(rows)
+
+
+def draw_loads(
+    variants: tuple[Variant, ...], body: Body, effort: float, seed: int, numbers: Sequence[int]
+) -> Array:
+    """Working loads alone of some draws, named by their numbers, shape (numbers, variants) [kg]."""
+    size = max(1, TOGETHER // len(variants))
+    rows = []
+    lots = _lots(variants, body, effort, FIXED_SAMPLES)
+    for first in range(0, len(numbers), size):
+        arms = tuple(_arm(seed, n, body) for n in numbers[first : first + size])
+        loads = [load_draws(lot.reps, arms, effort=effort, near_loads=lot.near) for lot in lots]
+        rows.append(np.concatenate(loads, axis=1))
+    return np.concatenate(rows)
 
 
 def fixed_draws(

@@ -14,6 +14,7 @@ from pathlib import Path
 
 import numpy as np
 
+from curve_rank.arm.arrays import Array
 from curve_rank.arm.readings import Readings
 
 log = logging.getLogger(__name__)
@@ -55,16 +56,28 @@ class Shelf:
 
     def take(self, keys: Collection[str]) -> dict[str, Readings]:
         """Those of the keys that stand here."""
-        return {key: found for key in keys if (found := self._read(self._file(key))) is not None}
+        found = {}
+        for key, rows in self.take_rows(keys).items():
+            with suppress(ValueError):  # damaged: it is drawn anew
+                found[key] = Readings.from_rows(rows)
+        return found
 
     def put(self, values: Mapping[str, Readings]) -> None:
         """Put readings of draws, S = (draws,), each file whole or not at all."""
+        self.put_rows({key: readings.as_rows() for key, readings in values.items()})
+
+    def take_rows(self, keys: Collection[str]) -> dict[str, Array]:
+        """Arrays of those of the keys that stand here."""
+        return {key: found for key in keys if (found := self._read(self._file(key))) is not None}
+
+    def put_rows(self, values: Mapping[str, Array]) -> None:
+        """Put arrays, each file whole or not at all."""
         try:
             self._folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-            for key, readings in values.items():
+            for key, rows in values.items():
                 partial = self._folder / f"{secrets.token_hex(8)}.part"
                 with os.fdopen(os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "wb") as out:
-                    np.save(out, readings.as_rows())
+                    np.save(out, rows)
                 partial.replace(self._file(key))
             self._make_room()
         except OSError as error:
@@ -73,9 +86,9 @@ class Shelf:
     def _file(self, key: str) -> Path:
         return self._folder / f"{hashlib.sha256(key.encode()).hexdigest()}.npy"
 
-    def _read(self, path: Path) -> Readings | None:
+    def _read(self, path: Path) -> Array | None:
         try:
-            found = Readings.from_rows(np.load(path, allow_pickle=False))
+            found: Array = np.load(path, allow_pickle=False)
             os.utime(path)
         except FileNotFoundError:
             return None

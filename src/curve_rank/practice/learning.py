@@ -1,0 +1,155 @@
+"""What a log says of a person's arm: evidence from its sets, and loads that follow from it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of
+from curve_rank.catalogue.schema import Variant
+from curve_rank.practice.facts import Facts
+from curve_rank.practice.log import LoggedSet
+from curve_rank.practice.rules import rule
+from curve_rank.rating.personal import Evidence, Factor, PersonalArm, Prior, factor_of, weigh
+
+Strays = Callable[[Sequence[Variant], Sequence[int]], Mapping[str, Array]]
+"""How each of some draws strays on each of some variants, by id."""
+
+
+@dataclass(frozen=True)
+class Learned:
+    """What was learned of a person.
+
+    Attributes
+    ----------
+    factors : mapping
+        Per variant, what the hands hold over what one known set says [1]; empty where nothing is learned.
+    effective : float
+        Effective number of draws.
+    draws : int
+        From how many.
+    sets, variants : int
+        It rests on.
+    why_not : str
+        Why nothing is learned; empty where something is.
+    moved : tuple of (str, float)
+        Numbers of the arm that moved most, in spreads.
+    until : date, optional
+        Of the newest set.
+    """
+
+    factors: Mapping[str, Factor]
+    effective: float
+    draws: int
+    sets: int
+    variants: int
+    why_not: str = ""
+    moved: tuple[tuple[str, float], ...] = ()
+    until: date | None = None
+    middle: tuple[float, ...] = ()
+
+
+def evidence_of(log: Sequence[LoggedSet], facts: Mapping[str, Facts], today: date) -> tuple[Evidence, ...]:
+    """What the last weeks say, by exercise: nothing is learned from pain, part or guessed sets."""
+    since = today - timedelta(days=rule("personal.window_days"))
+    by: dict[str, list[LoggedSet]] = {}
+    for one in log:
+        if one.teaches and since <= one.day <= today and one.variant in facts:
+            by.setdefault(one.variant, []).append(one)
+    return tuple(_evidence(facts[variant], sets) for variant, sets in sorted(by.items()))
+
+
+def _evidence(fact: Facts, sets: Sequence[LoggedSet]) -> Evidence:
+    constant = parameter_set().number("readings.reps_constant")
+    excess, rises, noises = [], [], []
+    for one in sets:
+        held, rise = _held(fact, one.to_failure)
+        excess.append(float(np.log(max(one.load_kg + fact.on_hands, 0.3) / held)))
+        rises.append(rise)
+        # A repetition more or less left is this much effort, and so this much load.
+        noises.append(
+            np.hypot(rule("personal.noise"), rise * rule("personal.reps_error") / (constant + one.to_failure))
+        )
+    noise = float(np.sqrt(np.mean(np.square(noises)) / len(sets)))
+    return Evidence(fact.variant.id, float(np.mean(excess)), float(np.mean(rises)), noise, len(sets))
+
+
+def _held(fact: Facts, reps: float) -> tuple[float, float]:
+    """What the hands should hold for some repetitions [kg], and how it rises with strength [1]."""
+    lifted = fact.slope * effort_of(reps)
+    held = max(fact.base + lifted + fact.on_hands, 0.3)
+    return held, lifted / held
+
+
+def learn(
+    log: Sequence[LoggedSet],
+    facts: Mapping[str, Facts],
+    today: date,
+    strays: Strays,
+    wanted: Sequence[str] | None = None,
+) -> Learned:
+    """Learn a person's arm from a log.
+
+    Parameters
+    ----------
+    log : sequence of LoggedSet
+    facts : mapping
+        Of the person's body, with the strength that a known set says.
+    today : date
+    strays : callable
+        Asked for more draws where few fit.
+    wanted : sequence of str, optional
+        Variants whose factors are worked out; all there are facts of, unless they are named.
+    """
+    told = evidence_of(log, facts, today)
+    sets = sum(one.sets for one in told)
+    until = max((one.day for one in log if one.teaches and one.day <= today), default=None)
+    if len(told) < rule("personal.least_variants") or sets < rule("personal.least_sets"):
+        least = f"{rule('personal.least_sets'):.0f} on {rule('personal.least_variants'):.0f}"
+        told_so = "with repetitions left told, and without pain"
+        why = f"{sets} sets on {len(told)} exercises; {least} are needed, {told_so}"
+        return Learned({}, 0.0, 0, sets, len(told), why, (), until)
+    prior = Prior(
+        rule("personal.between"),
+        rule("personal.strength"),
+        rule("personal.least_effective"),
+        rule("personal.misfit"),
+    )
+    draws, most = int(rule("personal.draws")), int(rule("personal.most_draws"))
+    named = [facts[one.variant].variant for one in told]
+    while True:
+        arm = weigh(strays(named, range(draws)), told, prior)
+        if arm.fits or draws >= most:
+            break
+        draws *= 2
+    if not arm.fits:
+        return Learned({}, arm.effective, draws, sets, len(told), arm.why, (), until)
+    keys = [key for key in (wanted if wanted is not None else facts) if key in facts]
+    others = strays([facts[key].variant for key in keys], arm.heavy.tolist())
+    few = arm.of_heavy()
+    factors = {key: _factor(few, facts[key], others[key]) for key in keys if key in others}
+    moved = tuple(arm.moved())
+    middle = tuple(float(v) for v in arm.middle)
+    return Learned(factors, arm.effective, draws, sets, len(told), "", moved, until, middle)
+
+
+def _factor(arm: PersonalArm, fact: Facts, strays: Array) -> Factor:
+    _, rise = _held(fact, DEFAULT_EFFORT_REPS)
+    return factor_of(arm, strays, rise)
+
+
+def with_factors(facts: Mapping[str, Facts], factors: Mapping[str, Factor]) -> dict[str, Facts]:
+    """Facts of a body as its own log corrects them: loads, and where their interval begins."""
+    return {key: _corrected(fact, factors[key]) if key in factors else fact for key, fact in facts.items()}
+
+
+def _corrected(fact: Facts, factor: Factor) -> Facts:
+    base = (fact.base + fact.on_hands) * factor.median - fact.on_hands
+    return replace(
+        fact, base=base, slope=fact.slope * factor.median, low_ratio=factor.low / max(factor.median, 1e-9)
+    )
