@@ -94,8 +94,8 @@ class Samples:
     problems: tuple[RowProblem, ...]
 
 
-def read_sheet(text: str) -> Sheet:
-    """A table from text: the delimiter, the titles and the decimal sign are found.
+def read_sheet(text: str, fewest: int = FEWEST_ROWS, most: int = MOST_ROWS) -> Sheet:
+    """A table from text of so many rows: the delimiter, the titles and the decimal sign are found.
 
     Raises
     ------
@@ -114,8 +114,8 @@ def read_sheet(text: str) -> Sheet:
         for row in csv.reader(io.StringIO(text), delimiter=delimiter):
             if any(cell.strip() for cell in row):
                 found.append(tuple(cell.strip() for cell in row))
-            if len(found) > MOST_ROWS:
-                raise BadInputError("file", f"over {MOST_ROWS} rows", f"at most {MOST_ROWS}")
+            if len(found) > most:
+                raise BadInputError("file", f"over {most} rows", f"at most {most}")
     except csv.Error as error:
         raise BadInputError("file", "unreadable", f"rows of columns ({error})") from error
     width = len(found[0])
@@ -124,8 +124,8 @@ def read_sheet(text: str) -> Sheet:
     titled = not any(NUMBER.fullmatch(cell) for cell in found[0])
     titles = found[0] if titled else tuple(f"column {n}" for n in range(1, width + 1))
     rows = tuple(found[titled:])
-    if len(rows) < FEWEST_ROWS:
-        raise BadInputError("file", f"{len(rows)} rows", f"at least {FEWEST_ROWS} samples")
+    if len(rows) < fewest:
+        raise BadInputError("file", f"{len(rows)} rows", f"at least {fewest}")
     cells = [cell for row in rows[:200] for cell in row if NUMBER.fullmatch(cell)]
     comma = delimiter != "," and sum("," in cell for cell in cells) > sum("." in cell for cell in cells)
     return Sheet(titles, rows, comma)
@@ -188,7 +188,7 @@ def samples(sheet: Sheet, choice: Choice) -> Samples:
     if not choice.torque and not (choice.force and choice.lever):
         raise BadInputError("columns", "no torque", "a torque, or a force and its lever")
     factors = {what: _factor(what, getattr(choice, f"{what}_unit")) for what in wanted}
-    constant = _number(choice.lever, sheet.comma) if "lever" in wanted else None
+    constant = number_in(choice.lever, sheet.comma) if "lever" in wanted else None
     places = {
         what: sheet.column(title) for what, title in wanted.items() if not (what == "lever" and constant)
     }
@@ -198,7 +198,7 @@ def samples(sheet: Sheet, choice: Choice) -> Samples:
         read = {}
         for what, place in places.items():
             cell = row[place] if place < len(row) else ""
-            value = _number(cell, sheet.comma)
+            value = number_in(cell, sheet.comma)
             if value is None:
                 problems.append(RowProblem(n, sheet.titles[place], cell, "a number"))
                 break
@@ -230,7 +230,7 @@ def _factor(what: str, unit: str) -> float:
     return UNITS[what][unit]
 
 
-def _number(cell: str, comma: bool) -> float | None:
+def number_in(cell: str, comma: bool) -> float | None:
     """A number as the sheet writes it; None where it is none, or not finite."""
     if not NUMBER.fullmatch(cell):
         return None

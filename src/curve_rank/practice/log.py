@@ -18,6 +18,7 @@ SIDES = ("", "left", "right")
 MOST_TRUSTED_REPS = 25
 """Repetitions to failure beyond which a set says little about strength."""
 Side = Literal["", "left", "right"]
+Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 Place = Annotated[int, Field(ge=0, le=400)]
 
 
@@ -61,7 +62,7 @@ class LoggedSet(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    key: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+    key: Key
     day: date
     variant: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
     side: Side = ""
@@ -174,3 +175,80 @@ def bouts(log: Iterable[LoggedSet]) -> dict[str, tuple[Bout, ...]]:
 def days_of(log: Sequence[LoggedSet]) -> tuple[date, ...]:
     """Days on which anything was done, oldest first."""
     return tuple(sorted({one.day for one in log}))
+
+
+class SessionNote(BaseModel):
+    """Something said of a whole session.
+
+    Attributes
+    ----------
+    key : str
+    kind : str
+        "skip", "move", "done" or "note".
+    day : date
+        On which it was said.
+    to_day : date, optional
+        Where it was moved to.
+    plan, week, session : int, optional
+        Which session.
+    text : str
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    key: Key
+    kind: Literal["skip", "move", "done", "note"]
+    day: date
+    to_day: date | None = None
+    plan: int | None = None
+    week: Place | None = None
+    session: Place | None = None
+    text: Annotated[str, Field(max_length=600)] = ""
+
+    @field_validator("text")
+    @classmethod
+    def _can_be_seen(cls, text: str) -> str:
+        return seen(text)
+
+    @model_validator(mode="after")
+    def _moves_somewhere(self) -> SessionNote:
+        if self.kind == "move" and self.to_day is None:
+            raise ValueError("to_day must say to which day")
+        return self
+
+
+class Message(BaseModel):
+    """What a device sends: one set or one note, which state of it was seen there, and when it was written.
+
+    Attributes
+    ----------
+    device : str
+        A name that the device made for itself.
+    written : int
+        Its clock [ms]; rises with each change made there.
+    seen : int
+        The version that was corrected; 0 for a new one.
+    removed : bool
+        Taken back.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    device: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{1,40}$")]
+    written: Annotated[int, Field(ge=0, le=2**53)]
+    seen: Annotated[int, Field(ge=0, le=100_000)] = 0
+    removed: bool = False
+    set: LoggedSet | None = None
+    note: SessionNote | None = None
+
+    @model_validator(mode="after")
+    def _holds_one(self) -> Message:
+        if (self.set is None) == (self.note is None):
+            raise ValueError("either a set or a note")
+        return self
+
+    @property
+    def key(self) -> str:
+        """Of what it holds."""
+        held = self.set or self.note
+        return held.key if held else ""

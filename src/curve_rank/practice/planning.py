@@ -12,6 +12,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.facts import facts_for
+from curve_rank.practice.learning import with_factors
 from curve_rank.practice.limits import Adjusted
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext
@@ -22,6 +23,7 @@ from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_
 from curve_rank.practice.sets import Draw, SetAnswer, choose_for, fitted_to, set_question
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, content_keys
+from curve_rank.rating.personal import Factor
 
 MOST_PICKS = 6
 VARIANT_BYTES = 40_000
@@ -53,6 +55,8 @@ class Planner:
     draw : callable
     loads : mapping
         Loads that were set by hand, by variant id [kg].
+    factors : mapping
+        What was learned from the person's log, by variant id; empty for nothing.
     """
 
     profile: ClientProfile
@@ -62,6 +66,7 @@ class Planner:
     modeller: Modeller
     draw: Draw
     loads: Mapping[str, float] = field(default_factory=dict)
+    factors: Mapping[str, Factor] = field(default_factory=dict)
 
     def context(self) -> PlanContext:
         """Facts of everything that can be done, and why the rest cannot."""
@@ -73,7 +78,8 @@ class Planner:
         facts = self.modeller.once(
             key, lambda: facts_for(fitting, self.variants, self.body, self.modeller, self.draw)
         )
-        return PlanContext(facts, self.profile, self.room, kept.unfit, kept.told)
+        own = with_factors(facts, self.factors) if self.factors else facts
+        return PlanContext(own, self.profile, self.room, kept.unfit, kept.told)
 
     def _fitted(self) -> _FittedAll:
         """Variants as this body does them, and why others cannot be; worked out once."""

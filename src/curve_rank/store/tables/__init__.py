@@ -10,16 +10,28 @@ from curve_rank.store.tables.profiles import ClientProfileRow
 from curve_rank.store.tables.publications import Publication
 from curve_rank.store.tables.questions import SavedQuestion
 from curve_rank.store.tables.sketches import SketchRow
+from curve_rank.store.tables.training import (
+    ArmMeasureRow,
+    CommentRow,
+    ProgressPicture,
+    SessionEvent,
+    SetRow,
+    SetVersion,
+    TrainingState,
+    TrialRow,
+)
 from curve_rank.store.tables.verdicts import VerdictRow
 
 __all__ = [
     "Account",
+    "ArmMeasureRow",
     "Base",
     "BodyRow",
     "CapturePart",
     "CaptureRow",
     "ClientProfileRow",
     "CoachClient",
+    "CommentRow",
     "Consent",
     "Document",
     "DocumentVersion",
@@ -31,12 +43,18 @@ __all__ = [
     "Plan",
     "PlanClient",
     "PlanState",
+    "ProgressPicture",
     "Publication",
     "Reset",
     "Room",
     "SavedQuestion",
+    "SessionEvent",
+    "SetRow",
+    "SetVersion",
     "SignIn",
     "SketchRow",
+    "TrainingState",
+    "TrialRow",
     "VerdictRow",
     "now",
 ]

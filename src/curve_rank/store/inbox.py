@@ -1,0 +1,196 @@
+"""What devices send: every set kept once however often it comes; corrections and conflicts with it."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.practice.log import LoggedSet, Message, SessionNote, checked_set
+from curve_rank.store.logs import count, row_of, set_of, state_of, values_of
+from curve_rank.store.people import known_person
+from curve_rank.store.tables import PlanClient, SessionEvent, SetRow, SetVersion
+from curve_rank.store.viewers import Viewer
+
+MOST_AT_ONCE = 200
+"""Messages of one request."""
+MOST_VERSIONS = 60
+
+
+@dataclass(frozen=True)
+class Receipt:
+    """What became of a message.
+
+    Attributes
+    ----------
+    key : str
+    state : str
+        "kept", "known" (it was here already), "changed", or "aside" (another device changed it: choose).
+    version : int
+        Of the set as it stands now.
+    """
+
+    key: str
+    state: str
+    version: int
+
+
+def take(session: Session, viewer: Viewer, person: int, messages: Sequence[Message]) -> tuple[Receipt, ...]:
+    """Keep what a device sends: each set once, however often and in whatever order it comes.
+
+    Raises
+    ------
+    UnknownNameError
+        For a person whom the viewer may not see.
+    BadInputError
+        For more than is taken at once.
+    """
+    known_person(session, viewer, person)
+    if len(messages) > MOST_AT_ONCE:
+        raise BadInputError("messages", len(messages), f"at most {MOST_AT_ONCE} at once")
+    plans = set(session.scalars(select(PlanClient.plan_id).where(PlanClient.client_id == person)))
+    keys = [message.key for message in messages]
+    rows = {
+        row.key: row
+        for row in session.scalars(select(SetRow).where(SetRow.person_id == person, SetRow.key.in_(keys)))
+    }
+    told = set(
+        session.scalars(
+            select(SessionEvent.key).where(SessionEvent.person_id == person, SessionEvent.key.in_(keys))
+        )
+    )
+    receipts = []
+    for message in messages:
+        if message.note is not None:
+            receipts.append(_take_note(session, person, message.note, told, plans))
+        elif message.set is not None:
+            receipts.append(_take_set(session, person, message, message.set, rows, plans))
+    if any(one.state != "known" for one in receipts):
+        count(session, person)
+    return tuple(receipts)
+
+
+def settle(session: Session, viewer: Viewer, person: int, key: str, number: int, *, take_it: bool) -> None:
+    """Choose between what stands and what waits beside it; what is not chosen stays in the history.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = row_of(session, viewer, person, key)
+    other = session.scalar(
+        select(SetVersion).where(
+            SetVersion.set_id == row.id, SetVersion.number == number, SetVersion.aside.is_(True)
+        )
+    )
+    if other is None:
+        raise UnknownNameError("version", number, "one that waits to be chosen")
+    other.aside = False
+    if take_it:
+        content = json.loads(other.content)
+        removed = bool(content.pop("removed", False))
+        _put_away(session, row, aside=False)
+        _write(row, checked_set(content), other.device, other.written, removed=removed)
+    count(session, person)
+
+
+def _take_note(session: Session, person: int, note: SessionNote, told: set[str], plans: set[int]) -> Receipt:
+    if note.key in told:
+        return Receipt(note.key, "known", 1)
+    told.add(note.key)
+    session.add(
+        SessionEvent(
+            owner_id=person,
+            person_id=person,
+            key=note.key,
+            plan_id=note.plan if note.plan in plans else None,
+            week=note.week,
+            session=note.session,
+            kind=note.kind,
+            day=note.day,
+            to_day=note.to_day,
+            text=note.text,
+        )
+    )
+    session.flush()
+    return Receipt(note.key, "kept", 1)
+
+
+def _take_set(
+    session: Session,
+    person: int,
+    message: Message,
+    one: LoggedSet,
+    rows: dict[str, SetRow],
+    plans: set[int],
+) -> Receipt:
+    if one.plan is not None and one.plan not in plans:
+        # It was taken off that block meanwhile; what was done is kept all the same.
+        one = one.model_copy(update={"plan": None, "week": None, "session": None, "place": None})
+    row = rows.get(one.key)
+    if row is None:
+        row = SetRow(owner_id=person, person_id=person, version=0, **values_of(one))
+        _write(row, one, message.device, message.written, removed=message.removed)
+        session.add(row)
+        session.flush()
+        rows[one.key] = row
+        return Receipt(one.key, "kept", row.version)
+    if (values_of(one), message.removed) == (values_of(set_of(row)), row.removed):
+        return Receipt(one.key, "known", row.version)
+    if _came_late(session, row, message):
+        return Receipt(one.key, "known", row.version)
+    if message.seen == row.version or message.device == row.device:
+        _put_away(session, row, aside=False)
+        _write(row, one, message.device, message.written, removed=message.removed)
+        session.flush()
+        return Receipt(one.key, "changed", row.version)
+    content = one.model_dump(mode="json") | {"removed": message.removed}
+    _keep_version(session, row, content, message.device, message.written, aside=True)
+    return Receipt(one.key, "aside", row.version)
+
+
+def _came_late(session: Session, row: SetRow, message: Message) -> bool:
+    """Whether its device has told something newer of the set already: a repeat, or one that was overtaken."""
+    newest = session.scalar(
+        select(func.max(SetVersion.written)).where(
+            SetVersion.set_id == row.id, SetVersion.device == message.device
+        )
+    )
+    own = row.written if row.device == message.device else -1
+    return max(newest if newest is not None else -1, own) >= message.written
+
+
+def _put_away(session: Session, row: SetRow, *, aside: bool) -> None:
+    content = set_of(row).model_dump(mode="json") | {"removed": row.removed}
+    _keep_version(session, row, content, row.device, row.written, aside=aside)
+
+
+def _keep_version(
+    session: Session, row: SetRow, content: dict[str, Any], device: str, written: int, *, aside: bool
+) -> None:
+    newest = session.scalar(select(func.max(SetVersion.number)).where(SetVersion.set_id == row.id)) or 0
+    if newest >= MOST_VERSIONS:
+        raise BadInputError("set", row.key, f"one that was corrected fewer than {MOST_VERSIONS} times")
+    session.add(
+        SetVersion(
+            owner_id=row.owner_id,
+            set_id=row.id,
+            number=newest + 1,
+            content=json.dumps(content, ensure_ascii=False),
+            device=device,
+            written=written,
+            aside=aside,
+        )
+    )
+    session.flush()
+
+
+def _write(row: SetRow, one: LoggedSet, device: str, written: int, *, removed: bool) -> None:
+    for column, value in (values_of(one) | state_of(device, written, version=row.version + 1)).items():
+        setattr(row, column, value)
+    row.removed = removed

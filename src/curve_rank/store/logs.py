@@ -1,0 +1,245 @@
+"""Logs: sets as they stand, what they were before, and what was worked out from which state of a log."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Any, cast
+
+from sqlalchemy import ColumnElement, func, select, update
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import UnknownNameError
+from curve_rank.practice.log import LoggedSet, SessionNote, checked_set
+from curve_rank.store.people import known_person
+from curve_rank.store.tables import SessionEvent, SetRow, SetVersion, TrainingState
+from curve_rank.store.viewers import Viewer
+
+COLUMNS = {name: name for name in LoggedSet.model_fields} | {"set": "number", "plan": "plan_id"}
+"""Where each part of a set stands in its row."""
+
+
+@dataclass(frozen=True)
+class KeptSet:
+    """A set as it stands, with its version."""
+
+    set: LoggedSet
+    version: int
+
+
+@dataclass(frozen=True)
+class Version:
+    """What a set was, or what another device made of it."""
+
+    number: int
+    set: LoggedSet
+    removed: bool
+    device: str
+    aside: bool
+
+
+def add_sets(session: Session, viewer: Viewer, person: int, sets: Iterable[LoggedSet], device: str) -> int:
+    """Keep many sets that were read from a file; how many were not here yet.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    there = set(session.scalars(select(SetRow.key).where(SetRow.person_id == person)))
+    new = {one.key: one for one in sets if one.key not in there}
+    rows = [
+        values_of(one) | {"owner_id": person, "person_id": person} | state_of(device, 0, version=1)
+        for one in new.values()
+    ]
+    if rows:
+        session.execute(SetRow.__table__.insert(), rows)  # type: ignore[attr-defined]
+        count(session, person)
+    return len(rows)
+
+
+def log_of(
+    session: Session,
+    viewer: Viewer,
+    person: int,
+    *,
+    since: date | None = None,
+    variants: Sequence[str] = (),
+    plan: int | None = None,
+) -> tuple[LoggedSet, ...]:
+    """A person's sets as they stand, oldest first.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    return tuple(
+        one.set for one in kept_sets(session, viewer, person, since=since, variants=variants, plan=plan)
+    )
+
+
+def kept_sets(
+    session: Session,
+    viewer: Viewer,
+    person: int,
+    *,
+    since: date | None = None,
+    variants: Sequence[str] = (),
+    plan: int | None = None,
+) -> tuple[KeptSet, ...]:
+    """The same with their versions."""
+    known_person(session, viewer, person)
+    wanted: list[ColumnElement[bool]] = [SetRow.person_id == person, SetRow.removed.is_(False)]
+    if since is not None:
+        wanted.append(SetRow.day >= since)
+    if variants:
+        wanted.append(SetRow.variant.in_(variants))
+    if plan is not None:
+        wanted.append(SetRow.plan_id == plan)
+    rows = session.execute(select(*_SELECTED, SetRow.version).where(*wanted).order_by(SetRow.day, SetRow.id))
+    return tuple(
+        KeptSet(LoggedSet.model_construct(**dict(zip(COLUMNS, row[:-1], strict=True))), row[-1])
+        for row in rows
+    )
+
+
+def logs_since(session: Session, people: Sequence[int], since: date) -> dict[int, list[LoggedSet]]:
+    """Sets of several people whom the viewer has been shown, in one query."""
+    rows = session.execute(
+        select(SetRow.person_id, *_SELECTED)
+        .where(SetRow.person_id.in_(people), SetRow.day >= since, SetRow.removed.is_(False))
+        .order_by(SetRow.day, SetRow.id)
+    )
+    found: dict[int, list[LoggedSet]] = {person: [] for person in people}
+    for row in rows:
+        found[row[0]].append(LoggedSet.model_construct(**dict(zip(COLUMNS, row[1:], strict=True))))
+    return found
+
+
+def notes_of(
+    session: Session, viewer: Viewer, person: int, plan: int | None = None
+) -> tuple[SessionNote, ...]:
+    """What was said of a person's sessions, oldest first.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    wanted = [SessionEvent.person_id == person] + ([SessionEvent.plan_id == plan] if plan is not None else [])
+    return tuple(
+        SessionNote.model_construct(
+            key=row.key, kind=cast("Any", row.kind), day=row.day, to_day=row.to_day, plan=row.plan_id,
+            week=row.week, session=row.session, text=row.text,
+        )
+        for row in session.scalars(select(SessionEvent).where(*wanted).order_by(SessionEvent.id))
+    )  # fmt: skip
+
+
+def history(session: Session, viewer: Viewer, person: int, key: str) -> tuple[KeptSet, tuple[Version, ...]]:
+    """A set as it stands, and what it was before or was made by another device, newest first.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    row = row_of(session, viewer, person, key)
+    versions = session.scalars(
+        select(SetVersion).where(SetVersion.set_id == row.id).order_by(SetVersion.number.desc())
+    )
+    return KeptSet(set_of(row), row.version), tuple(_version(one) for one in versions)
+
+
+def unsettled(session: Session, viewer: Viewer, person: int) -> tuple[tuple[KeptSet, Version], ...]:
+    """Sets that two devices wrote differently: as it stands, and what waits beside it.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    found = session.execute(
+        select(SetRow, SetVersion)
+        .join(SetVersion, SetVersion.set_id == SetRow.id)
+        .where(SetRow.person_id == person, SetVersion.aside.is_(True))
+        .order_by(SetVersion.id)
+    )
+    return tuple((KeptSet(set_of(row), row.version), _version(other)) for row, other in found)
+
+
+def learning_of(session: Session, person: int) -> TrainingState:
+    """The state of somebody's log; made where there is none. For viewers who have been shown the person."""
+    row = session.scalar(select(TrainingState).where(TrainingState.person_id == person))
+    if row is None:
+        row = TrainingState(
+            owner_id=person, person_id=person, revision=0, summary_key="", learning=True, learned_key=""
+        )
+        session.add(row)
+        session.flush()
+    return row
+
+
+def states_of(session: Session, people: Sequence[int]) -> dict[int, TrainingState]:
+    """States of several people's logs, where there are any."""
+    rows = session.scalars(select(TrainingState).where(TrainingState.person_id.in_(people)))
+    return {row.person_id: row for row in rows}
+
+
+def last_days(session: Session, people: Sequence[int]) -> dict[int, date]:
+    """When each of some people last did anything."""
+    rows = session.execute(
+        select(SetRow.person_id, func.max(SetRow.day))
+        .where(SetRow.person_id.in_(people), SetRow.removed.is_(False))
+        .group_by(SetRow.person_id)
+    )
+    return {row[0]: row[1] for row in rows}
+
+
+_SELECTED = tuple(getattr(SetRow, column) for column in COLUMNS.values())
+
+
+def state_of(device: str, written: int, *, version: int) -> dict[str, Any]:
+    """Columns that say who wrote a state, and which it is."""
+    return {"device": device, "written": written, "version": version, "removed": False}
+
+
+def values_of(one: LoggedSet) -> dict[str, Any]:
+    """A set as columns."""
+    return {column: getattr(one, name) for name, column in COLUMNS.items()}
+
+
+def set_of(row: SetRow) -> LoggedSet:
+    """A row as a set."""
+    return LoggedSet.model_construct(**{name: getattr(row, column) for name, column in COLUMNS.items()})
+
+
+def _version(row: SetVersion) -> Version:
+    content = json.loads(row.content)
+    removed = bool(content.pop("removed", False))
+    return Version(row.number, checked_set(content), removed, row.device, row.aside)
+
+
+def row_of(session: Session, viewer: Viewer, person: int, key: str) -> SetRow:
+    """A set's row.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    found = session.scalar(select(SetRow).where(SetRow.person_id == person, SetRow.key == key))
+    if found is None:
+        raise UnknownNameError("set", key, "one that was logged")
+    return found
+
+
+def count(session: Session, person: int) -> None:
+    """The log has changed: what was worked out from it is of an older state."""
+    learning_of(session, person)
+    session.execute(
+        update(TrainingState)
+        .where(TrainingState.person_id == person)
+        .values(revision=TrainingState.revision + 1)
+    )

@@ -1,0 +1,178 @@
+"""Logs in the store: devices that cut off, repeat and reorder; corrections, conflicts, and who sees what."""
+
+from __future__ import annotations
+
+import random
+from datetime import date, timedelta
+
+import pytest
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.practice.log import Message
+from curve_rank.store import inbox, logs
+from curve_rank.store.database import Store
+from curve_rank.store.demo import fill_demo
+from curve_rank.store.tables import Person, SetRow
+from curve_rank.store.viewers import Viewer, viewer_of
+
+TAMSIN, OSRIC, WREN = "Tamsin Brackwater", "Osric Vayle", "Wren Achterberg"
+DAY = date(2026, 3, 2)
+
+
+@pytest.fixture
+def demo(store: Store) -> Store:
+    fill_demo(store)
+    return store
+
+
+def somebody(session: Session, name: str) -> Viewer:
+    found = viewer_of(session, session.scalars(select(Person.id).where(Person.name == name)).one())
+    assert found
+    return found
+
+
+def message(key: str, *, device: str = "phone", written: int = 1, seen: int = 0, **told: object) -> Message:
+    one = {"key": key, "day": DAY, "variant": "chin-up", "load_kg": 0, "reps": 8} | told
+    removed = bool(one.pop("removed", False))
+    return Message.model_validate(
+        {"device": device, "written": written, "seen": seen, "removed": removed, "set": one}
+    )
+
+
+class Phone:
+    """A queue as the browser keeps it: sends what waits, forgets what was acknowledged, corrects."""
+
+    def __init__(self, name: str, rng: random.Random, count: int) -> None:
+        self.name, self.rng, self.clock = name, rng, 0
+        self.waiting: dict[str, Message] = {}
+        self.final: dict[str, int] = {}
+        self.versions: dict[str, int] = {}
+        self.to_do = [f"{name}-set-{n:05d}" for n in range(count)]
+
+    def write(self) -> None:
+        key = self.to_do.pop() if self.to_do else self.rng.choice(list(self.final))
+        self.clock += 1
+        self.final[key] = self.rng.randrange(1, 150)
+        self.waiting[key] = message(
+            key, device=self.name, written=self.clock, seen=self.versions.get(key, 0), reps=self.final[key]
+        )
+
+    def heard(self, sent: list[Message], receipts: tuple[inbox.Receipt, ...]) -> None:
+        for one, receipt in zip(sent, receipts, strict=True):
+            self.versions[receipt.key] = receipt.version
+            if self.waiting.get(receipt.key) is one:  # corrected meanwhile: that still has to go
+                del self.waiting[receipt.key]
+
+
+def test_a_thousand_sets_of_five_devices_arrive_once_through_cuts_repeats_and_reorderings(
+    demo: Store,
+) -> None:
+    rng = random.Random(11)
+    phones = [Phone(f"phone{n}", rng, 200) for n in range(5)]
+    on_the_way: list[tuple[Phone, list[Message]]] = []
+    acknowledged: set[str] = set()
+    while any(phone.to_do or phone.waiting for phone in phones):
+        phone = rng.choice(phones)
+        if phone.to_do and rng.random() < 0.7:
+            for _ in range(rng.randrange(1, 12)):
+                if phone.to_do or rng.random() < 0.1:
+                    phone.write()
+        some = list(phone.waiting.values())
+        rng.shuffle(some)
+        if some:
+            on_the_way.append((phone, some[: rng.randrange(1, 40)]))
+        if rng.random() < 0.6:
+            sender, sent = on_the_way.pop(rng.randrange(len(on_the_way))) if on_the_way else (phone, [])
+            if not sent:
+                continue
+            with demo.writing() as session:
+                wren = somebody(session, WREN)
+                receipts = inbox.take(session, wren, wren.person, sent)
+            if rng.random() < 0.5:  # the answer arrives; else it is cut off and all is sent again
+                sender.heard(sent, receipts)
+                acknowledged |= {one.key for one in receipts}
+            elif rng.random() < 0.5:
+                on_the_way.append((sender, sent))
+    for _, sent in on_the_way:  # what was still on its way comes late
+        with demo.writing() as session:
+            wren = somebody(session, WREN)
+            inbox.take(session, wren, wren.person, sent)
+    with demo.reading() as session:
+        wren = somebody(session, WREN)
+        kept = {
+            one.set.key: one.set.reps
+            for one in logs.kept_sets(session, wren, wren.person, since=DAY)
+            if "-set-" in one.set.key
+        }
+        count = session.scalar(select(func.count(SetRow.id)).where(SetRow.key.like("%-set-%")))
+        waits = logs.unsettled(session, wren, wren.person)
+    assert kept == {key: reps for phone in phones for key, reps in phone.final.items()}
+    assert acknowledged <= set(kept)
+    assert count == len(kept) == 1000
+    assert waits == ()
+
+
+def test_two_devices_that_correct_one_set_are_both_kept_and_somebody_chooses(demo: Store) -> None:
+    with demo.writing() as session:
+        wren = somebody(session, WREN)
+
+        def take(one: Message) -> inbox.Receipt:
+            return inbox.take(session, wren, wren.person, [one])[0]
+
+        assert take(message("set-a-000001")).state == "kept"
+        assert take(message("set-a-000001", written=2, seen=1, reps=9)).version == 2
+        late = take(message("set-a-000001", device="tablet", written=5, seen=1, reps=12))
+        assert (late.state, late.version) == ("aside", 2)
+        assert take(message("set-a-000001", device="tablet", written=5, seen=1, reps=12)).state == "known"
+        ((kept, other),) = logs.unsettled(session, wren, wren.person)
+        assert (kept.set.reps, other.set.reps, other.device) == (9, 12, "tablet")
+        inbox.settle(session, wren, wren.person, "set-a-000001", other.number, take_it=True)
+        kept, versions = logs.history(session, wren, wren.person, "set-a-000001")
+        assert kept.set.reps == 12
+        assert [one.set.reps for one in versions] == [9, 12, 8]
+        assert logs.unsettled(session, wren, wren.person) == ()
+        with pytest.raises(UnknownNameError):
+            inbox.settle(session, wren, wren.person, "set-a-000001", 99, take_it=False)
+        gone = take(
+            message("set-a-000001", device="tablet", written=9, seen=kept.version, reps=12, removed=True)
+        )
+        assert gone.state == "changed"
+        assert "set-a-000001" not in {one.key for one in logs.log_of(session, wren, wren.person)}
+        back = take(message("set-a-000001", device="tablet", written=10, seen=gone.version, reps=12))
+        assert back.version == gone.version + 1
+
+
+def test_whoever_may_not_see_a_person_neither_reads_nor_writes_their_log(demo: Store) -> None:
+    with demo.writing() as session:
+        wren, coach, other = (somebody(session, name) for name in (WREN, TAMSIN, OSRIC))
+        for viewer in (other,):
+            with pytest.raises(UnknownNameError):
+                inbox.take(session, viewer, wren.person, [message("set-b-000001")])
+            with pytest.raises(UnknownNameError):
+                logs.log_of(session, viewer, wren.person)
+            with pytest.raises(UnknownNameError):
+                logs.history(session, viewer, wren.person, "set-b-000001")
+        assert (
+            inbox.take(session, coach, wren.person, [message("set-b-000001", plan=99999, week=0)])[0].state
+            == "kept"
+        )
+        (one,) = (one for one in logs.log_of(session, wren, wren.person) if one.key == "set-b-000001")
+        assert one.plan is None, "a block that is not theirs is left out, and the set is kept"
+        with pytest.raises(BadInputError):
+            inbox.take(session, wren, wren.person, [message(f"set-c-{n:06d}") for n in range(201)])
+
+
+def test_a_log_says_how_often_it_changed(demo: Store) -> None:
+    with demo.writing() as session:
+        wren = somebody(session, WREN)
+        before = logs.learning_of(session, wren.person).revision
+        inbox.take(session, wren, wren.person, [message("set-d-000001"), message("set-d-000002")])
+        inbox.take(session, wren, wren.person, [message("set-d-000001")])
+        session.expire_all()
+        assert logs.learning_of(session, wren.person).revision == before + 1
+        note = {"key": "note-d-0001", "kind": "move", "day": DAY, "to_day": DAY + timedelta(days=1)}
+        told = Message.model_validate({"device": "phone", "written": 3, "note": note})
+        states = [inbox.take(session, wren, wren.person, [told])[0].state for _ in range(2)]
+        assert states == ["kept", "known"]
