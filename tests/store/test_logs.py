@@ -167,11 +167,11 @@ def test_whoever_may_not_see_a_person_neither_reads_nor_writes_their_log(demo: S
 def test_a_log_says_how_often_it_changed(demo: Store) -> None:
     with demo.writing() as session:
         wren = somebody(session, WREN)
-        before = logs.learning_of(session, wren.person).revision
+        before = logs.training_state(session, wren.person).revision
         inbox.take(session, wren, wren.person, [message("set-d-000001"), message("set-d-000002")])
         inbox.take(session, wren, wren.person, [message("set-d-000001")])
         session.expire_all()
-        assert logs.learning_of(session, wren.person).revision == before + 1
+        assert logs.training_state(session, wren.person).revision == before + 1
         note = {"key": "note-d-0001", "kind": "move", "day": DAY, "to_day": DAY + timedelta(days=1)}
         told = Message.model_validate({"device": "phone", "written": 3, "note": note})
         states = [inbox.take(session, wren, wren.person, [told])[0].state for _ in range(2)]

@@ -8,11 +8,14 @@ import os
 import threading
 import time
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import FIRST_COMPLETED, BrokenExecutor, Executor, Future, wait
+from contextlib import suppress
 from dataclasses import dataclass, field
 
-from curve_rank.arm.arrays import size_of
+import numpy as np
+
+from curve_rank.arm.arrays import Array, size_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART, FIXED, draws_of
 from curve_rank.arm.readings import Readings, one_after_another
@@ -21,7 +24,8 @@ from curve_rank.background.executor import Cluster, SilenceError, make_executor
 from curve_rank.background.runs import Run, Runs
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import CurveRankError
+from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.rating.draw_bank import draw_here
 from curve_rank.rating.draws import DrawTask, check_draws, fixed_keys, model_draws, undrawn
 from curve_rank.rating.evidence import compared
 from curve_rank.rating.keeping import Kept
@@ -41,6 +45,8 @@ CLUSTER_PATIENCE = 30.0
 """A cluster that brings nothing for so long is given up for the cores of this machine [s]."""
 MOST_LOST = 3
 """Workers that may end during a run before it counts as failed."""
+LOADS_PATIENCE = 120.0
+"""How long the bank's draws are waited for [s]."""
 LOOK = 0.25
 """How often a run looks whether it was cancelled [s]."""
 
@@ -222,6 +228,30 @@ class Draws:
                 return
             self._executor = make_executor() if here else None
         threading.Thread(target=lost.shutdown, kwargs={"wait": False}, daemon=True).start()
+
+    def loads(self, variants: tuple[Variant, ...], numbers: Sequence[int]) -> Array:
+        """Loads of the bank's draws, shared out, (numbers, variants) [kg].
+
+        Raises
+        ------
+        UnavailableError
+            Where they are not made in time.
+        """
+        cores = os.cpu_count() or 1
+        parts = [variants[n::cores] for n in range(min(cores, len(variants)))]
+        if len(variants) * len(numbers) < PART:
+            return draw_here(variants, numbers)
+        with suppress(BrokenExecutor, SilenceError):
+            futures = [self.executor().submit(draw_here, part, numbers) for part in parts]
+            _, late = wait(futures, timeout=LOADS_PATIENCE)
+            if not late:
+                found = np.empty((len(numbers), len(variants)))
+                for n, future in enumerate(futures):
+                    found[:, n :: len(parts)] = future.result()
+                return found
+            for future in late:
+                future.cancel()
+        raise UnavailableError("draws", "not made in time", "workers that answer; it is tried again")
 
     def close(self) -> None:
         """Cancel what runs and let the executor go; what it works on ends in a moment."""

@@ -43,6 +43,7 @@ from curve_rank.cli.study import (
     improve_command,
     series_command,
 )
+from curve_rank.cli.training import log_group, personal_command, progress_command, review_command
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
 from curve_rank.figures.sheet import sheet
@@ -252,6 +253,10 @@ for more in (
     import_command,
     handout_command,
     publish_command,
+    log_group,
+    progress_command,
+    personal_command,
+    review_command,
     measure,
     device_command,
     capture_command,

@@ -108,6 +108,7 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
         kept.searches.close()
         kept.claims.close()
         kept.booklets.close()
+        kept.learning.close()
         kept.captures.close()
         kept.draws.close()
         kept.store.engine.dispose()

@@ -130,7 +130,7 @@ class Block(_Part):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     targets: Annotated[tuple[str, ...], Field(min_length=1, max_length=8)]
     lens: str = "long_length"
-    weeks: Annotated[tuple[Week, ...], Field(min_length=1, max_length=8)]
+    weeks: Annotated[tuple[Week, ...], Field(min_length=1, max_length=12)]
     minutes: Annotated[int, Field(ge=10, le=180)] = 50
     low: Annotated[float, Field(ge=0, le=40)] = 8.0
     high: Annotated[float, Field(ge=0, le=60)] = 16.0

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
 from datetime import date, timedelta
+from typing import Any
 
 import numpy as np
 
@@ -16,6 +17,7 @@ from curve_rank.practice.facts import Facts
 from curve_rank.practice.log import LoggedSet
 from curve_rank.practice.rules import rule
 from curve_rank.rating.personal import Evidence, Factor, PersonalArm, Prior, factor_of, weigh
+from curve_rank.rating.spreads import Spread
 
 Strays = Callable[[Sequence[Variant], Sequence[int]], Mapping[str, Array]]
 """How each of some draws strays on each of some variants, by id."""
@@ -41,6 +43,8 @@ class Learned:
         Numbers of the arm that moved most, in spreads.
     until : date, optional
         Of the newest set.
+    middle : tuple of float
+        Deviates of the arm that explains the person best.
     """
 
     factors: Mapping[str, Factor]
@@ -148,8 +152,42 @@ def with_factors(facts: Mapping[str, Facts], factors: Mapping[str, Factor]) -> d
     return {key: _corrected(fact, factors[key]) if key in factors else fact for key, fact in facts.items()}
 
 
+def learned_data(learned: Learned) -> dict[str, Any]:
+    """What was learned as plain data, to be kept."""
+    data = asdict(learned)
+    return data | {"until": learned.until.isoformat() if learned.until else None}
+
+
+def learned_from(data: Mapping[str, Any]) -> Learned:
+    """What was kept, read again."""
+    factors = {key: Factor(**one) for key, one in data["factors"].items()}
+    moved = tuple((name, spreads) for name, spreads in data["moved"])
+    until = date.fromisoformat(data["until"]) if data["until"] else None
+    again = {"factors": factors, "moved": moved, "until": until, "middle": tuple(data["middle"])}
+    return Learned(**{**data, **again})
+
+
 def _corrected(fact: Facts, factor: Factor) -> Facts:
     base = (fact.base + fact.on_hands) * factor.median - fact.on_hands
     return replace(
         fact, base=base, slope=fact.slope * factor.median, low_ratio=factor.low / max(factor.median, 1e-9)
     )
+
+
+def loads_of(facts: Mapping[str, Facts], learned: Learned, reps: float) -> dict[str, Spread]:
+    """Loads for so many repetitions to failure, with their 80 % intervals, by variant id [kg].
+
+    Where nothing is learned they are those of the body as it is, with the interval of the fixed draws.
+    """
+    found = {}
+    for key, fact in facts.items():
+        load = fact.load_for(reps, low=False)
+        held = load + fact.on_hands
+        factor = learned.factors.get(key)
+        if factor is None:
+            wide = fact.low_ratio
+            found[key] = Spread(load, held * wide - fact.on_hands, held / wide - fact.on_hands)
+        else:
+            ends = (held * part - fact.on_hands for part in (factor.median, factor.low, factor.high))
+            found[key] = Spread(*ends)
+    return found

@@ -110,7 +110,7 @@ def next_target(
     held = NextTarget("stay", weight, _more(last, weight, wanted), wanted.reserve, "", _keys(last))
     if flag is not None:
         reps = tuple(
-            min(count, max(done, 1)) for count, done in zip(held.reps, _done(last, wanted), strict=True)
+            min(count, done or count) for count, done in zip(held.reps, _done(last, wanted), strict=True)
         )
         why = f"{flag.says} The weight stays, whatever the repetitions were."
         return replace(held, action="hold", reps=reps, reason=why, rests_on=flag.keys + held.rests_on)
@@ -277,7 +277,7 @@ def _told(bout: Bout) -> str:
     parts: list[tuple[float, list[str]]] = []
     for sets in bout.numbers:
         for one in sets:
-            reps = f"{one.reps}{' ' + one.side if one.side else ''}"
+            reps = f"{one.side} {one.reps}".strip()
             if parts and parts[-1][0] == one.load_kg:
                 parts[-1][1].append(reps)
             else:

@@ -1,4 +1,4 @@
-"""A session as it is done today: each exercise's next target from plan and log, and what may stand instead."""
+"""A session as it is done today: next targets from plan and log, and what may stand instead."""
 
 from __future__ import annotations
 
@@ -156,7 +156,8 @@ def _heaviest(rows: Sequence[Bout]) -> list[Bout]:
     found = []
     for bout in rows:
         top = max((one.load_kg for one in bout.sets), default=0.0)
-        sets = tuple(one.model_copy(update={"set": 1}) for one in bout.sets if one.load_kg == top)
+        first = {one.side: one for one in reversed(bout.sets) if one.load_kg == top}
+        sets = tuple(one.model_copy(update={"set": 1}) for one in first.values())
         found.append(replace(bout, sets=sets))
     return found
 
@@ -237,7 +238,7 @@ def spares(fact: Facts, joint: str) -> str:
 def next_session(
     block: Block, log: Sequence[LoggedSet], notes: Sequence[SessionNote], today: date
 ) -> tuple[int, int, date | None] | None:
-    """The next session to do: week, place and day; the first that is neither done, ended nor skipped.
+    """The next session to do, of a block's log: week, place and day; the first not done, ended or skipped.
 
     What lies more than a week back is past, and is not asked for again. None where the block is over.
     """

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date, timedelta
 
 import numpy as np
 from scipy import stats
 
+from curve_rank.errors import BadInputError
+from curve_rank.practice.block import Block, Week
 from curve_rank.practice.circumference import Change
 from curve_rank.practice.rules import rule
 from curve_rank.practice.same_effort import EffortPoint
@@ -122,3 +125,38 @@ def verdict(found: Sequence[Comparison]) -> str:
 def coin(seed: int) -> tuple[int, int]:
     """Which of two comes first, by a coin that can be thrown again: 0 and 1 in their order."""
     return (0, 1) if int(np.random.default_rng(seed).integers(2)) == 0 else (1, 0)
+
+
+WAYS = {"heavy": ("Heavy, 5 to 8 repetitions", 5, 8, 150), "high": ("High repetitions, 15 to 20", 15, 20, 90)}
+"""Ways that need no template: their name, repetitions, and rest [s]."""
+WEEKS = (8, 12)
+
+
+def in_way(block: Block, way: str, weeks: int, name: str) -> Block:
+    """A block trained in one of the `WAYS`, for so many weeks: nothing else differs.
+
+    Raises
+    ------
+    BadInputError
+    """
+    if way not in WAYS:
+        raise BadInputError("way", way, f"one of: {', '.join(WAYS)}")
+    if not WEEKS[0] <= weeks <= WEEKS[1]:
+        raise BadInputError("weeks", weeks, f"{WEEKS[0]} to {WEEKS[1]}")
+    _, low, high, rest = WAYS[way]
+    change = {"reps_from": low, "reps_to": high, "rest_s": rest, "kind": "straight", "finisher": ""}
+    usual = next((week for week in block.weeks if not week.easier), block.weeks[0])
+    sessions = tuple(
+        session.model_copy(
+            update={"exercises": tuple(one.model_copy(update=change) for one in session.exercises)}
+        )
+        for session in usual.sessions
+    )
+    week = Week(sessions=sessions)
+    return block.model_copy(update={"name": name, "weeks": (week,) * weeks})
+
+
+def one_after_the_other(first: Block, second: Block, start: date) -> tuple[Block, Block]:
+    """Two blocks on the calendar, the second as soon as the first has ended."""
+    then = start + timedelta(days=7 * len(first.weeks))
+    return first.model_copy(update={"start": start}), second.model_copy(update={"start": then})

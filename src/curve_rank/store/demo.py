@@ -13,20 +13,22 @@ from curve_rank.catalogue.library import built_in, find_variant, validate_fault
 from curve_rank.catalogue.profiles import validate_profile
 from curve_rank.catalogue.schema import Change
 from curve_rank.practice.block import checked as checked_block
+from curve_rank.practice.rooms import Room as AnyRoom
 from curve_rank.rating.claims import validate_claim
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.transfer import KnownSet, body_from_set
 from curve_rank.store.accounts import consent
 from curve_rank.store.database import Store
+from curve_rank.store.demo_training import log_block, measure_block, write_comments
 from curve_rank.store.documents import save_new
 from curve_rank.store.people import body_of, save_body
 from curve_rank.store.plans import add_plan, hand_over
 from curve_rank.store.profiles import checked as checked_profile
-from curve_rank.store.profiles import save_profile
+from curve_rank.store.profiles import profile_of, save_profile
 from curve_rank.store.questions import save_question
+from curve_rank.store.rooms import any_room, save_room
 from curve_rank.store.rooms import checked as checked_room
-from curve_rank.store.rooms import save_room
 from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room, now
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
@@ -257,6 +259,8 @@ def fill_demo(store: Store) -> None:
             save_new(session, viewer, "variant", variant_made, name=name, made_from=source)
         for block in BLOCKS:
             _keep_block(session, *block)
+        written = {name: _viewer(session, name) for name in ("Wren Achterberg", "Ines Quarrie")}
+        write_comments(session, written, _viewer(session, BLOCKS[0][3]))
 
 
 def _number(session: Session, name: str) -> int:
@@ -282,7 +286,19 @@ def _keep_block(
     assert viewer
     kept = add_plan(session, viewer, block, tuple(_number(session, client) for client in clients))
     for client in clients:
-        hand_over(session, viewer, kept, _number(session, client), handed=True)
+        who = _viewer(session, client)
+        hand_over(session, viewer, kept, who.person, handed=True)
+        profile, _ = profile_of(session, who, who.person)
+        room = any_room(session, profile.room) if profile.room is not None else AnyRoom()
+        log_block(session, who, block, kept, room, today, weaker=profile.weaker)
+        if client == clients[0]:
+            measure_block(session, who, block, kept)
+
+
+def _viewer(session: Session, name: str) -> Viewer:
+    found = viewer_of(session, _number(session, name))
+    assert found
+    return found
 
 
 def _exercise(key: str) -> dict[str, Any]:

@@ -169,7 +169,7 @@ def unsettled(session: Session, viewer: Viewer, person: int) -> tuple[tuple[Kept
     return tuple((KeptSet(set_of(row), row.version), _version(other)) for row, other in found)
 
 
-def learning_of(session: Session, person: int) -> TrainingState:
+def training_state(session: Session, person: int) -> TrainingState:
     """The state of somebody's log; made where there is none. For viewers who have been shown the person."""
     row = session.scalar(select(TrainingState).where(TrainingState.person_id == person))
     if row is None:
@@ -237,9 +237,32 @@ def row_of(session: Session, viewer: Viewer, person: int, key: str) -> SetRow:
 
 def count(session: Session, person: int) -> None:
     """The log has changed: what was worked out from it is of an older state."""
-    learning_of(session, person)
+    training_state(session, person)
     session.execute(
         update(TrainingState)
         .where(TrainingState.person_id == person)
         .values(revision=TrainingState.revision + 1)
     )
+
+
+def keep_learned(session: Session, person: int, content: str, key: str) -> None:
+    """Keep what was learned of somebody, and from which state of their log."""
+    row = training_state(session, person)
+    row.learned, row.learned_key = content, key
+
+
+def set_learning(session: Session, viewer: Viewer, person: int, *, on: bool) -> None:
+    """Let loads follow what is learned of somebody, or not.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    training_state(session, person).learning = on
+
+
+def keep_summary(session: Session, person: int, content: str, key: str) -> None:
+    """Keep what a coach is told of somebody, and of which state of their log it is."""
+    row = training_state(session, person)
+    row.summary, row.summary_key = content, key

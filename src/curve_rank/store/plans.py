@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 
 from sqlalchemy import ColumnElement, delete, func, or_, select, true
 from sqlalchemy.orm import Session
@@ -140,6 +140,27 @@ def handed_to(session: Session, viewer: Viewer) -> tuple[KeptPlan, ...]:
         .order_by(PlanClient.handed_at.desc(), Plan.id.desc())
     )
     return tuple(_kept(session, viewer, row) for row in rows)
+
+
+def done_by(session: Session, viewer: Viewer, person: int) -> tuple[KeptPlan, ...]:
+    """Blocks that somebody does: their own as they were handed over, a client's whatever the viewer may see.
+
+    Newest start first.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    mine = PlanClient.handed_at.is_not(None) if person == viewer.person else true()
+    rows = session.scalars(
+        select(Plan)
+        .join(PlanClient, PlanClient.plan_id == Plan.id)
+        .where(PlanClient.client_id == person, Plan.removed_at.is_(None), mine)
+        .order_by(Plan.id.desc())
+    )
+    kept = [_kept(session, viewer, row) for row in rows]
+    return tuple(sorted(kept, key=lambda one: one.block.start or date.min, reverse=True))
 
 
 def save(session: Session, viewer: Viewer, number: int, block: Block, said: str, seen: int) -> KeptPlan:

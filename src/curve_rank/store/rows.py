@@ -13,13 +13,16 @@ from curve_rank.store.tables import (
     Invitation,
     PictureRow,
     PictureSet,
+    ProgressPicture,
     Publication,
     SignIn,
     SketchRow,
 )
 from curve_rank.store.viewers import Viewer
 
-Row = TypeVar("Row", CaptureRow, Invitation, PictureRow, PictureSet, Publication, SignIn, SketchRow)
+Row = TypeVar(
+    "Row", CaptureRow, Invitation, PictureRow, PictureSet, ProgressPicture, Publication, SignIn, SketchRow
+)
 """Tables of rows with a number and an owner."""
 
 

@@ -16,6 +16,7 @@ from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.background.learning import Learning
 from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
@@ -23,6 +24,7 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
 from curve_rank.practice.profile import mass_shown
+from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Row
@@ -80,16 +82,19 @@ def create_app(
         SESSION_REFRESH_EACH_REQUEST=False,  # what is the same for everyone carries no cookie
     )
     draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
+    shelf = Shelf(settings.shelf)
+    modeller = modeller or Modeller(shelf=shelf)
     app.extensions[current.EXTENSION] = current.Desk(
         settings=settings,
         store=open_store(settings.data),
-        modeller=modeller or Modeller(shelf=Shelf(settings.shelf)),
+        modeller=modeller,
         draws=draws,
         searches=Searches(patience=FORGOTTEN_AFTER),
         claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
         booklets=Booklets(patience=FORGOTTEN_AFTER),
         captures=Captures(),
         door=Door(),
+        learning=Learning(DrawBank(modeller, draws.loads, shelf)),
         demo=demo,
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]

@@ -17,6 +17,7 @@ from curve_rank.background.booklets import Booklets
 from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import DrawRun, Draws
+from curve_rank.background.learning import Learning
 from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Fault, OwnFault, Variant
@@ -64,6 +65,7 @@ class Desk:
     booklets: Booklets
     captures: Captures
     door: Door
+    learning: Learning
     demo: bool = False
 
 

@@ -94,6 +94,8 @@ ADDRESSED = frozenset(
         "room",
         "block",
         "kept set",
+        "trial",
+        "set",
     )
 )
 """What has an address of its own: one that is not there is a page that is not there."""

@@ -23,6 +23,7 @@ POLICY = "; ".join(
         "media-src blob:",  # a clip that never leaves the browser
         "font-src 'self'",
         "connect-src 'self'",
+        "worker-src 'self'",
         "form-action 'self'",
         "base-uri 'none'",
         "frame-ancestors 'none'",

@@ -134,7 +134,7 @@ def test_ids_of_others_answer_as_unknown(house: Flask) -> None:
     other = as_anybody(house, "Osric Vayle")
     mine = as_anybody(house, TAMSIN)
     page = mine.get("/clients").text
-    (wren,) = re.findall(rf'/clients/(\d+)">{WREN}', page)
+    (wren,) = re.findall(rf'/record/(\d+)">{WREN}', page)
     for address in (
         f"/clients/{wren}",
         f"/clients/{wren}/check",

@@ -31,6 +31,11 @@ PAGES = (
     "sets",
     "blocks",
     "mine",
+    "today",
+    "record",
+    "tape",
+    "reviews",
+    "trials",
     "loads",
     "people",
     "account",
@@ -96,7 +101,14 @@ ROOMS = (
             Place("People", "people.show"),
         ),
     ),
-    Room("Today", (Place("My block", "mine.show"),)),
+    Room(
+        "Today",
+        (
+            Place("Today", "today.show"),
+            Place("My block", "mine.show"),
+            Place("My record", "record.mine"),
+        ),
+    ),
 )
 FOOTER = (
     Place("Sources", "sources.show"),

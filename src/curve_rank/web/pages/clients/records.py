@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import UTC, datetime
 
 from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -30,6 +31,7 @@ from curve_rank.web.access import EVERYONE, TEACHING, allowed
 from curve_rank.web.forms.coaching import LimitsForm, NewClientForm, ProfileForm, SizeForm
 from curve_rank.web.forms.people import InviteForm
 from curve_rank.web.inviting import send_invitation
+from curve_rank.web.overview import standings
 from curve_rank.web.pages.clients import blueprint
 from curve_rank.web.problems import status_of
 
@@ -189,10 +191,11 @@ def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | 
 def _index(problem: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     listed = people.clients(session, viewer)
+    today = datetime.now(UTC).date()
     kept = profiles.profiles_of(session, listed)
     return render_template(
         "pages/clients/clients.html",
-        clients=[(person, kept[person.id]) for person in listed],
+        clients=[(one.person, kept[one.person.id], one) for one in standings(listed, today)],
         kept_rooms=rooms(session, viewer),
         joint_names={key: joint.name.lower() for key, joint in joints().items()},
         problem=problem,

@@ -1,0 +1,76 @@
+"""Learning people in the background: one run a person, what it learned handed over when it has ended."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from curve_rank.background.runs import Run, Runs
+from curve_rank.practice.learning import Learned, learn
+from curve_rank.practice.log import LoggedSet
+from curve_rank.practice.planning import Planner
+from curve_rank.rating.draw_bank import DrawBank
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """From what a person is learned.
+
+    Attributes
+    ----------
+    person : int
+    key : str
+        Of the state of the log, and of all else that goes into it.
+    planner : Planner
+        Without anything learned; its draws are made in whatever thread asks.
+    log : tuple of LoggedSet
+    today : date
+    """
+
+    person: int
+    key: str
+    planner: Planner
+    log: tuple[LoggedSet, ...]
+    today: date
+
+
+@dataclass(eq=False)
+class LearnRun(Run):
+    """One person being learned."""
+
+    learned: Learned | None = None
+
+
+class Learning:
+    """The runs of everyone. Safe to share between threads."""
+
+    def __init__(self, bank: DrawBank) -> None:
+        self._bank = bank
+        self._runs: Runs[LearnRun] = Runs()
+
+    def start(self, lesson: Lesson, keep: Callable[[Lesson, Learned], None]) -> LearnRun:
+        """Learn a person, or join the run of the same lesson; `keep` gets what was learned.
+
+        Raises
+        ------
+        BusyError
+        """
+        run = LearnRun(lesson.person, lesson.key, 1)
+
+        def work(started: LearnRun) -> None:
+            started.learned = self.learn(lesson)
+            started.stop_if_cancelled()
+            keep(lesson, started.learned)
+            started.done = 1
+
+        return self._runs.start(run, work)
+
+    def learn(self, lesson: Lesson, wanted: Sequence[str] | None = None) -> Learned:
+        """Learn a person in this thread."""
+        facts = lesson.planner.context().facts
+        return learn(lesson.log, facts, lesson.today, self._bank.strays, wanted)
+
+    def close(self) -> None:
+        """Cancel whatever runs."""
+        self._runs.cancel_all()

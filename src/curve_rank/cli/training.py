@@ -1,0 +1,333 @@
+"""`curve-rank log import`, `progress`, `personal` and `review`: a log from a file, or a client's own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import date
+from pathlib import Path
+
+import click
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
+from curve_rank.catalogue.library import find_variant
+from curve_rank.catalogue.schema import Variant
+from curve_rank.cli.options import (
+    body_from,
+    body_option,
+    data_option,
+    drawing_with,
+    json_option,
+    library,
+    listed,
+    modeller_for,
+    print_json,
+    read_text,
+    say_errors,
+    shell_viewer,
+)
+from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
+from curve_rank.exchange.training_views import personal_view, review_view, target_view
+from curve_rank.practice.facts import facts_for
+from curve_rank.practice.learning import learn, loads_of
+from curve_rank.practice.log import LoggedSet, bouts
+from curve_rank.practice.pain import pain_state
+from curve_rank.practice.planning import Planner
+from curve_rank.practice.profile import ClientProfile
+from curve_rank.practice.progression import NextTarget, guide_range, next_target
+from curve_rank.practice.review import review
+from curve_rank.practice.rooms import Room
+from curve_rank.practice.today import exercises_today, next_session
+from curve_rank.rating.criteria import carried
+from curve_rank.rating.draw_bank import DrawBank
+from curve_rank.settings import read_settings
+from curve_rank.store import logs, measures, people, plans, profiles, rooms
+from curve_rank.store.database import DATABASE, Session, Store, open_store
+from curve_rank.store.plans import KeptPlan
+from curve_rank.store.shelf import Shelf
+from curve_rank.store.viewers import Viewer
+
+TOLD = 12
+"""Problems of a file that are told of one by one."""
+file_option = click.option(
+    "--file", "file", type=click.Path(path_type=Path, dir_okay=False), help="A log as CSV."
+)
+client_option = click.option("--client", type=int, help="A client's number.")
+today_option = click.option("--today", metavar="DAY", help="As if it were that day, as in 2026-03-02.")
+
+
+@dataclass(frozen=True)
+class _Client:
+    """A client as this machine's educator sees them."""
+
+    planner: Planner
+    log: tuple[LoggedSet, ...]
+    blocks: tuple[KeptPlan, ...]
+
+
+@click.group(name="log")
+def log_group() -> None:
+    """A client's log."""
+
+
+@log_group.command(name="import")
+@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--client", type=int, required=True, help="Whose log it is.")
+@click.option("--unit", type=click.Choice(("kg", "lb")), help="Of the loads; else as their title says.")
+@click.option("--dates", type=click.Choice(("ymd", "dmy", "mdy")), help="Order of a date's parts.")
+@click.option("--match", multiple=True, metavar="NAME=VARIANT", help="What an exercise of the file is here.")
+@click.option("--skip-bad", is_flag=True, help="Keep the rows that can be read, although others cannot.")
+@json_option
+@data_option
+@say_errors
+def import_log(
+    file: Path,
+    client: int,
+    unit: str | None,
+    dates: str | None,
+    match: tuple[str, ...],
+    skip_bad: bool,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Keep the sets of FILE in a client's log: all of them, or none while a row cannot be read."""
+    found = _read(file, library(data), unit, dates, match)
+    if not as_json:
+        _tell_problems(found)
+    if found.problems and not skip_bad:
+        count = f"{len(found.problems)} rows that cannot be read"
+        raise BadInputError("file", count, "rows that can; or --skip-bad to leave them out")
+    with _store(data).writing() as session:
+        kept = logs.add_sets(session, shell_viewer(session), client, found.sets, "file")
+    told = {"kept": kept, "already_here": len(found.sets) - kept, "left_out": len(found.problems)}
+    if as_json:
+        print_json(told | {"problems": [vars(problem) for problem in found.problems[:TOLD]]})
+        return
+    click.echo(f"{kept} sets kept, {told['already_here']} were here already.")
+
+
+@click.command(name="progress")
+@file_option
+@client_option
+@today_option
+@json_option
+@data_option
+@say_errors
+def progress_command(
+    file: Path | None, client: int | None, today: str | None, as_json: bool, data: Path | None
+) -> None:
+    """The next target of every exercise that was done, each with its reason."""
+    variants = library(data)
+    if client is not None and file is None:
+        named = _targets_of_client(client, data, _day(today))
+    else:
+        log = _read(_needed(file), variants).sets
+        named = _targets(log, variants, _day(today) or max((one.day for one in log), default=date.today()))
+    if as_json:
+        print_json({"next": {key: target_view(target) for key, target in named.items()}})
+        return
+    for key, target in named.items():
+        aim = f"{target.load:.4g} kg × {', '.join(map(str, target.reps))}" if target.reps else target.action
+        click.echo(f"{find_variant(key, variants).name}: {aim}. {target.reason}")
+
+
+@click.command(name="personal")
+@file_option
+@client_option
+@click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="To failure.")
+@click.option("--variants", default="", metavar="LIST", help="Whose loads are told; else all.")
+@today_option
+@body_option
+@json_option
+@data_option
+@say_errors
+def personal_command(
+    file: Path | None,
+    client: int | None,
+    reps: int,
+    variants: str,
+    today: str | None,
+    body_text: str | None,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Loads as a log corrects them: draws of the arm weighted by how well they predict what was lifted."""
+    known, modeller = library(data), modeller_for(data)
+    if client is not None and file is None:
+        kept = _client(client, data)
+        body, log = kept.planner.body, kept.log
+    else:
+        body, log = body_from(body_text), _read(_needed(file), known).sets
+    wanted = tuple(find_variant(key, known) for key in listed(variants)) or known
+    done = {one.variant for one in log}
+    several = tuple(dict.fromkeys((*wanted, *(v for v in known if v.id in done))))
+    facts = facts_for(several, several, body, modeller, drawing_with(modeller))
+    bank = DrawBank(modeller, shelf=Shelf(read_settings(data=data).shelf))
+    day = _day(today) or max((one.day for one in log), default=date.today())
+    learned = learn(log, facts, day, bank.strays, [v.id for v in wanted])
+    named = {v.id: facts[v.id] for v in wanted if v.id in facts}
+    loads = loads_of(named, learned, reps)
+    if as_json:
+        print_json(personal_view(learned, loads, reps, facts))
+        return
+    said = (
+        learned.why_not
+        or f"{learned.effective:.1f} of {learned.draws} drawn arms explain {learned.sets} sets"
+    )
+    click.echo(f"{said}.")
+    for key, spread in loads.items():
+        click.echo(
+            f"{facts[key].variant.name}: {spread.median:.1f} kg, "
+            f"eight in ten between {spread.low:.1f} and {spread.high:.1f} kg"
+        )
+
+
+@click.command(name="review")
+@click.option("--client", type=int, required=True, help="A client's number.")
+@click.option("--block", type=int, help="A block's number; else the newest that has begun.")
+@today_option
+@json_option
+@data_option
+@say_errors
+def review_command(
+    client: int, block: int | None, today: str | None, as_json: bool, data: Path | None
+) -> None:
+    """A block's end: what was planned and done, what it brought, what to keep and what to rotate."""
+    kept, day = _client(client, data), _day(today) or date.today()
+    begun = [
+        b for b in kept.blocks if (b.id == block if block else not b.block.start or b.block.start <= day)
+    ]
+    if not begun:
+        raise UnknownNameError("--block", block, "a block that this client does, and that has begun")
+    plan = begun[0]
+    facts = kept.planner.context().facts
+    with _store(data).reading() as session:
+        viewer = shell_viewer(session)
+        events = [n.model_dump() for n in logs.notes_of(session, viewer, client, plan.id)]
+        changes = measures.changes_over(measures.sittings(session, viewer, client), plan.id)
+    pain = pain_state(kept.log, day)
+    found = review(
+        plan.block, kept.log, facts, day, number=plan.id, events=events, changes=changes, pain=pain
+    )
+    if as_json:
+        print_json(review_view(found))
+        return
+    done = found.adherence
+    click.echo(
+        f"{found.name}: {done.sessions} of {done.planned} sessions, {done.sets} of {done.planned_sets} sets"
+    )
+    for one in found.advice:
+        name = facts[one.variant].variant.name if one.variant in facts else one.variant
+        click.echo(f"{'keep' if one.keep else 'rotate'} {name}: {one.why}")
+    for change in found.changes:
+        click.echo(change.says)
+
+
+def _store(data: Path | None) -> Store:
+    folder = read_settings(data=data).data
+    if not (folder / DATABASE).exists():
+        raise BadInputError("--data", str(folder), "a data folder that `serve` or `demo` has made")
+    return open_store(folder)
+
+
+def _needed(file: Path | None) -> Path:
+    if file is None:
+        raise BadInputError("--file", None, "a log as CSV, or --client")
+    return file
+
+
+def _day(text: str | None) -> date | None:
+    try:
+        return date.fromisoformat(text) if text else None
+    except ValueError as error:
+        raise BadInputError("--today", text, "a day, as in 2026-03-02") from error
+
+
+def _read(
+    file: Path,
+    variants: tuple[Variant, ...],
+    unit: str | None = None,
+    dates: str | None = None,
+    match: tuple[str, ...] = (),
+) -> LogPreview:
+    right = f"a readable CSV file of at most {LARGEST // 2**20} MB"
+    sheet = sheet_of(read_text(file, "--file", right, LARGEST))
+    choice = guess(sheet)
+    names = dict(one.rsplit("=", 1) for one in match if "=" in one)
+    choice = replace(choice, load_unit=unit or choice.load_unit, order=dates or choice.order, names=names)
+    return preview(sheet, choice, variants)
+
+
+def _tell_problems(found: LogPreview) -> None:
+    for problem in found.problems[:TOLD]:
+        click.echo(f"row {problem.row}, {problem.column}: {problem.value!r} — {problem.right}", err=True)
+    if len(found.problems) > TOLD:
+        click.echo(f"and {len(found.problems) - TOLD} rows more", err=True)
+
+
+def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: date) -> dict[str, NextTarget]:
+    """By each variant's own guide: its range, and its smallest step."""
+    pain, mass = pain_state(log, today), Body().mass
+    found = {}
+    for key, rows in bouts(log).items():
+        variant = find_variant(key, variants)
+        found[key] = next_target(
+            rows,
+            variant,
+            guide_range(variant),
+            None,
+            today,
+            hands=carried(variant) * mass,
+            flag=pain.of(key),
+            over=pain.over.get(key),
+        )
+    return found
+
+
+def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict[str, NextTarget]:
+    """Of the next session of their block; without one, of whatever they did, on their room's steps."""
+    kept, today = _client(client, data), day or date.today()
+    context = kept.planner.context()
+    with _store(data).reading() as session:
+        viewer = shell_viewer(session)
+        for plan in kept.blocks:
+            mine = [one for one in kept.log if one.plan == plan.id]
+            notes = logs.notes_of(session, viewer, client, plan.id)
+            at = next_session(plan.block, mine, notes, today)
+            if at is not None:
+                planned = plan.block.weeks[at[0]].sessions[at[1]]
+                loads = plan.member(client).loads
+                done = exercises_today(plan.block, at[0], planned, context, kept.log, today, loads)
+                return {one.planned.variant: one.target for one in done}
+    pain = pain_state(kept.log, today)
+    return {
+        key: next_target(
+            rows,
+            context.facts[key].variant,
+            guide_range(context.facts[key].variant),
+            context.room,
+            today,
+            hands=context.facts[key].on_hands,
+            flag=pain.of(key, context.facts[key]),
+            over=pain.over.get(key),
+        )
+        for key, rows in bouts(kept.log).items()
+        if key in context.facts
+    }
+
+
+def _client(client: int, data: Path | None) -> _Client:
+    modeller, variants = modeller_for(data), library(data)
+    with _store(data).reading() as session:
+        viewer = shell_viewer(session)
+        body = people.body_of(people.person(session, viewer, client))
+        profile, room = _room_of(session, viewer, client)
+        planner = Planner(profile, body, room, variants, modeller, drawing_with(modeller))
+        log = logs.log_of(session, viewer, client)
+        return _Client(planner, log, plans.done_by(session, viewer, client))
+
+
+def _room_of(session: Session, viewer: Viewer, client: int) -> tuple[ClientProfile, Room]:
+    profile, _ = profiles.profile_of(session, viewer, client)
+    return profile, rooms.any_room(session, profile.room) if profile.room is not None else Room()

@@ -1,0 +1,82 @@
+"""Blocks in outline, for many people at once: which sessions fell on which day, and which were done."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from curve_rank.store.tables import Plan, PlanClient, PlanState, SessionEvent, SetRow
+
+Place = tuple[int | None, int | None, int | None]
+"""A block, a week of it, and which of its sessions."""
+
+
+@dataclass(frozen=True)
+class Outline:
+    """A block's sessions: its number, first day, and per week the weekdays."""
+
+    plan: int
+    start: date
+    weeks: tuple[tuple[int, ...], ...]
+
+    def under_way(self, today: date) -> bool:
+        """Whether it has begun and not ended."""
+        return self.start <= today < self.start + timedelta(days=7 * len(self.weeks))
+
+    def missed(self, done: set[Place], today: date, days: int) -> int:
+        """Sessions of the last days that were neither done nor told of."""
+        since = today - timedelta(days=days)
+        return sum(
+            since <= self.start + timedelta(days=7 * w + day) < today and (self.plan, w, s) not in done
+            for w, week in enumerate(self.weeks)
+            for s, day in enumerate(week)
+        )
+
+
+def outlines(session: Session, people: Sequence[int]) -> dict[int, Outline]:
+    """The newest block with a start that each of some people was handed."""
+    rows = session.execute(
+        select(PlanClient.client_id, Plan.id, PlanState.content)
+        .join(Plan, Plan.id == PlanClient.plan_id)
+        .join(PlanState, (PlanState.plan_id == Plan.id) & (PlanState.number == Plan.at))
+        .where(PlanClient.client_id.in_(people), PlanClient.handed_at.is_not(None), Plan.removed_at.is_(None))
+        .order_by(PlanClient.handed_at, Plan.id)
+    )
+    read: dict[int, Outline | None] = {}
+    found: dict[int, Outline] = {}
+    for person, plan, content in rows:
+        if plan not in read:
+            data = json.loads(content)
+            weeks = tuple(tuple(one["day"] for one in week["sessions"]) for week in data["weeks"])
+            read[plan] = Outline(plan, date.fromisoformat(data["start"]), weeks) if data["start"] else None
+        outline = read[plan]
+        if outline is not None and (person not in found or outline.start >= found[person].start):
+            found[person] = outline
+    return found
+
+
+def done_since(session: Session, people: Sequence[int], since: date) -> dict[int, set[Place]]:
+    """Sessions of blocks that people did since a day, or said something of, each: block, week, place."""
+    found: dict[int, set[Place]] = {}
+    sets = select(SetRow.person_id, SetRow.plan_id, SetRow.week, SetRow.session).where(
+        SetRow.person_id.in_(people),
+        SetRow.day >= since,
+        SetRow.plan_id.is_not(None),
+        SetRow.removed.is_(False),
+    )
+    notes = select(
+        SessionEvent.person_id, SessionEvent.plan_id, SessionEvent.week, SessionEvent.session
+    ).where(
+        SessionEvent.person_id.in_(people),
+        SessionEvent.kind.in_(("skip", "done", "move")),
+        SessionEvent.plan_id.is_not(None),
+    )
+    for asked in (sets.distinct(), notes):
+        for person, plan, week, at in session.execute(asked):
+            found.setdefault(person, set()).add((plan, week, at))
+    return found

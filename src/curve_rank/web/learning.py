@@ -1,0 +1,57 @@
+"""Learning a person in the background: started when a log has changed, kept with the state it is of."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from contextlib import suppress
+from dataclasses import replace
+from datetime import datetime
+
+from curve_rank.background.learning import LearnRun, Lesson
+from curve_rank.errors import BusyError, CurveRankError
+from curve_rank.practice.learning import Learned, learned_data
+from curve_rank.practice.today import LOOKED_BACK
+from curve_rank.rating.draws import fixed_draws
+from curve_rank.store import logs
+from curve_rank.store.viewers import Viewer
+from curve_rank.web import current
+from curve_rank.web.planning import planner_for
+
+
+def learn_soon(person: int, viewer: Viewer) -> LearnRun | None:
+    """Learn a person anew where their log has changed since; None where it has not, or learning is off."""
+    session = current.session()
+    state = logs.states_of(session, [person]).get(person)
+    if state is None or not state.learning:
+        return None
+    with suppress(CurveRankError):  # somebody without a body cannot be learned
+        lesson = lesson_of(person, viewer, state.revision)
+        if lesson.key == state.learned_key:
+            return None
+        here = current.desk()
+
+        def keep(done: Lesson, learned: Learned) -> None:
+            with here.store.writing() as writing:
+                logs.keep_learned(writing, person, json.dumps(learned_data(learned)), done.key)
+
+        with suppress(BusyError):
+            return here.learning.start(lesson, keep)
+    return None
+
+
+def lesson_of(person: int, viewer: Viewer, revision: int) -> Lesson:
+    """What a person is learned from.
+
+    Raises
+    ------
+    CurveRankError
+    """
+    here = current.desk()
+    planner = planner_for(person, viewer)
+    planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, here.modeller))
+    today = datetime.now(planner.profile.clock).date()
+    log = logs.log_of(current.session(), viewer, person, since=today - LOOKED_BACK)
+    mark = hashlib.sha256(repr(planner.body).encode()).hexdigest()[:16]
+    key = f"{revision} {today.isocalendar().week} {mark}"
+    return Lesson(person, key, planner, log, today)

@@ -1,0 +1,87 @@
+"""What a coach sees of all clients: those who need them first, each with what for."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from curve_rank.practice.attention import (
+    MISSED_DAYS,
+    Alert,
+    Summary,
+    alerts,
+    gravity,
+    summary_data,
+    summary_from,
+    summary_of,
+)
+from curve_rank.practice.today import LOOKED_BACK
+from curve_rank.store import comments, logs, outlines
+from curve_rank.store.tables import Person
+from curve_rank.web import current
+
+
+@dataclass(frozen=True)
+class Standing:
+    """One client, as they stand."""
+
+    person: Person
+    alerts: tuple[Alert, ...]
+    last: date | None
+
+
+def standings(people: Sequence[Person], today: date) -> tuple[Standing, ...]:
+    """Every client with what needs looking at, the gravest first."""
+    session = current.session()
+    numbers = [person.id for person in people]
+    summaries = _summaries(people, today)
+    asked = comments.unanswered(session, numbers)
+    planned = outlines.outlines(session, numbers)
+    done = outlines.done_since(session, numbers, today - timedelta(days=MISSED_DAYS))
+    names = {variant.id: variant.name.lower() for variant in current.all_variants()}
+    found = []
+    for person in people:
+        outline = planned.get(person.id)
+        summary = summaries[person.id]
+        told = alerts(
+            summary,
+            today,
+            names,
+            missed=outline.missed(done.get(person.id, set()), today, MISSED_DAYS) if outline else 0,
+            unanswered=asked.get(person.id),
+            planned=outline is not None and outline.under_way(today),
+        )
+        found.append(Standing(person, told, summary.last))
+    return tuple(sorted(found, key=lambda one: (gravity(one.alerts), one.person.name)))
+
+
+def _summaries(people: Sequence[Person], today: date) -> dict[int, Summary]:
+    """Kept ones, and those of logs that have changed since made anew."""
+    session = current.session()
+    states = logs.states_of(session, [person.id for person in people])
+    found = {person.id: Summary() for person in people}
+    stale = []
+    for person in people:
+        state = states.get(person.id)
+        if state is None:
+            continue
+        if state.summary and state.summary_key == str(state.revision):
+            found[person.id] = summary_from(json.loads(state.summary))
+        else:
+            stale.append(person)
+    if stale:
+        made = logs.logs_since(session, [person.id for person in stale], today - LOOKED_BACK)
+        hung = frozenset(v.id for v in current.all_variants() if "body_weight" in v.equipment.loads)
+        for person in stale:
+            mass = person.bodies[-1].mass_kg if person.bodies else 0.0
+            found[person.id] = summary_of(made[person.id], mass, hung)
+        kept = {
+            person.id: (json.dumps(summary_data(found[person.id])), str(states[person.id].revision))
+            for person in stale
+        }
+        with current.desk().store.writing() as writing:
+            for number, (content, key) in kept.items():
+                logs.keep_summary(writing, number, content, key)
+    return found

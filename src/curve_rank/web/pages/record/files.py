@@ -1,0 +1,155 @@
+"""Logs from files and into them: columns chosen, exercises matched, looked at before anything is kept."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import jsonify, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.logs import (
+    LARGEST,
+    NEEDED,
+    ORDERS,
+    TITLES,
+    LogChoice,
+    LogPreview,
+    guess,
+    log_json,
+    log_table,
+    preview,
+    sheet_of,
+)
+from curve_rank.exchange.tables import to_csv
+from curve_rank.measure.columns import Sheet
+from curve_rank.store import logs, people
+from curve_rank.web import current, notices
+from curve_rank.web.access import EVERYONE, allowed
+from curve_rank.web.files import named_file
+from curve_rank.web.forms.training import LogFileForm
+from curve_rank.web.learning import learn_soon
+from curve_rank.web.pages.record import blueprint
+from curve_rank.web.problems import status_of
+from curve_rank.web.serving import LARGEST_UPLOAD
+
+SHOWN = 40
+"""Rows, and problems, that a page shows."""
+WRITTEN = {"ymd": "year, month, day", "dmy": "day, month, year", "mdy": "month, day, year"}
+
+
+@blueprint.get("/record/<row:person>/log.csv")
+@allowed(*EVERYONE)
+def table(person: int) -> ResponseReturnValue:
+    """Everything that was logged, as CSV."""
+    found = logs.log_of(current.session(), current.viewer(), person)
+    return named_file(to_csv(log_table(found)), "text/csv", "curve-rank-log.csv")
+
+
+@blueprint.get("/record/<row:person>/log.json")
+@allowed(*EVERYONE)
+def data(person: int) -> ResponseReturnValue:
+    """The same as JSON."""
+    return jsonify(log_json(logs.log_of(current.session(), current.viewer(), person)))
+
+
+@blueprint.get("/record/<row:person>/import")
+@allowed(*EVERYONE)
+def choose(person: int) -> ResponseReturnValue:
+    """Bring a file."""
+    return _page(person)
+
+
+@blueprint.post("/record/<row:person>/import")
+@allowed(*EVERYONE, upload=LARGEST_UPLOAD)
+def bring(person: int) -> ResponseReturnValue:
+    """Look at a file, or keep what it holds."""
+    people.known_person(current.session(), current.viewer(), person)
+    text = ""
+    try:
+        text = _text()
+        form = LogFileForm.read(request.form)
+        sheet = sheet_of(text)
+        choice = _choice(form) if request.form.get("column.date") else guess(sheet)
+        found = preview(sheet, choice, current.all_variants())
+        if form.step == "look":
+            return _page(person, sheet, choice, found, text)
+        if not found.sets:
+            raise BadInputError("file", "no row that can be read", "at least one")
+        with current.writing() as session:
+            kept = logs.add_sets(session, current.viewer(), person, found.sets, "file")
+    except BadInputError as error:
+        return _page(person, text=text, problem=str(error)), status_of(error)
+    learn_soon(person, current.viewer())
+    there = len(found.sets) - kept
+    more = f" {there} were here already." if there else ""
+    left = f" {len(found.problems)} rows were left out." if found.problems else ""
+    notices.tell(f"{kept} sets kept.{more}{left}")
+    return redirect(url_for("record.show", person=person), 303)
+
+
+def _text() -> str:
+    """The file that was sent, or the text of the one that was looked at.
+
+    Raises
+    ------
+    BadInputError
+    """
+    sent = request.files.get("file")
+    if sent is None or not sent.filename:
+        text = request.form.get("text", "")
+        if not text.strip():
+            raise BadInputError("file", None, "a CSV file with a row for each set")
+        return text
+    raw = sent.stream.read(LARGEST + 1)
+    if len(raw) > LARGEST:
+        raise BadInputError("file", sent.filename, f"at most {LARGEST // 2**20} MB; split it")
+    for kind in ("utf-8-sig", "cp1252"):
+        try:
+            return raw.decode(kind)
+        except UnicodeDecodeError:
+            continue
+    raise BadInputError("file", sent.filename, "text")
+
+
+def _choice(form: LogFileForm) -> LogChoice:
+    columns = {name: request.form.get(f"column.{name}", "") for name in TITLES}
+    names = {
+        key.removeprefix("name."): value
+        for key, value in request.form.items()
+        if key.startswith("name.") and value
+    }
+    return LogChoice(
+        {name: title for name, title in columns.items() if title},
+        form.load_unit,
+        form.order,
+        form.reserve_as,
+        names,
+    )
+
+
+def _page(
+    person: int,
+    sheet: Sheet | None = None,
+    choice: LogChoice | None = None,
+    found: LogPreview | None = None,
+    text: str = "",
+    problem: str = "",
+) -> str:
+    known: Any = people.known_person(current.session(), current.viewer(), person)
+    return render_template(
+        "pages/record/import.html",
+        person=known,
+        sheet=sheet,
+        choice=choice,
+        found=found,
+        text=text,
+        problem=problem,
+        titles=TITLES,
+        needed=NEEDED,
+        orders={order: WRITTEN[order] for order in ORDERS},
+        shown=SHOWN,
+        variants=current.all_variants(),
+        names={v.id: v.name for v in current.all_variants()},
+        largest=LARGEST // 2**20,
+    )

@@ -1,0 +1,158 @@
+"""A person's record, for themselves and for their coach; corrections, comments, and what was learned."""
+
+from __future__ import annotations
+
+import time
+
+from flask import redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from curve_rank.errors import BadInputError
+from curve_rank.practice.log import GAVE_OUT, KINDS, Message, checked_set
+from curve_rank.practice.profile import KG_PER_LB
+from curve_rank.practice.same_effort import FEWEST
+from curve_rank.rating.claim_words import parameter_words
+from curve_rank.rating.joints import joints
+from curve_rank.store import comments, inbox, logs, people, plans
+from curve_rank.web import current, notices
+from curve_rank.web.access import CLIENT, EVERYONE, allowed
+from curve_rank.web.forms.training import CommentForm, CorrectForm, OnForm, RecordQuery, SettleForm
+from curve_rank.web.learning import learn_soon
+from curve_rank.web.pages.record import blueprint
+from curve_rank.web.problems import status_of
+from curve_rank.web.records import TrainingView
+from curve_rank.web.training import trainee
+
+MOST_DAYS = 150
+
+
+@blueprint.get("/my-record")
+@allowed(*EVERYONE)
+def mine() -> ResponseReturnValue:
+    """One's own record."""
+    return _page(current.viewer().person)
+
+
+@blueprint.get("/record/<row:person>")
+@allowed(*EVERYONE)
+def show(person: int) -> ResponseReturnValue:
+    """Somebody's record, for whoever may see them."""
+    return _page(person)
+
+
+@blueprint.get("/record/<row:person>/sets/<key>")
+@allowed(*EVERYONE)
+def one(person: int, key: str) -> ResponseReturnValue:
+    """One set with its history, to be corrected."""
+    return _set_page(person, key)
+
+
+@blueprint.post("/record/<row:person>/sets/<key>")
+@allowed(*EVERYONE)
+def correct(person: int, key: str) -> ResponseReturnValue:
+    """Correct a set, or take it back; what it was stays in its history."""
+    viewer = current.viewer()
+    kept, _ = logs.history(current.session(), viewer, person, key)
+    unit = trainee(person, viewer).profile.mass_unit
+    try:
+        form = CorrectForm.read(request.form)
+        told = {
+            name: getattr(form, name) for name in ("reps", "reserve", "kind", "gave_out", "soreness", "note")
+        }
+        told |= {"pain_joint": form.pain_joint, "pain": form.pain if form.pain_joint else 0}
+        load = round(form.load * (KG_PER_LB if unit == "lb" else 1), 3)
+        shown = round(kept.set.load_kg / (KG_PER_LB if unit == "lb" else 1), 2)
+        told["load_kg"] = kept.set.load_kg if form.load == shown else load
+        new = checked_set(kept.set.model_dump() | told | {"sharp": form.sharp == "yes"})
+        message = Message(
+            device=f"page-{viewer.person}",
+            written=int(time.time() * 1000),
+            seen=form.seen,
+            removed=form.remove == "yes",
+            set=new,
+        )
+        with current.writing() as session:
+            (receipt,) = inbox.take(session, viewer, person, [message])
+    except BadInputError as error:
+        return _set_page(person, key, str(error)), status_of(error)
+    if receipt.state == "aside":
+        notices.tell("Another device has changed this set meanwhile. Both are kept: choose one.")
+    else:
+        notices.tell("Taken back." if message.removed else "Corrected.")
+    return redirect(url_for("record.one", person=person, key=key), 303)
+
+
+@blueprint.post("/record/<row:person>/sets/<key>/settle")
+@allowed(*EVERYONE)
+def settle(person: int, key: str) -> ResponseReturnValue:
+    """Choose between what two devices wrote."""
+    form = SettleForm.read(request.form)
+    with current.writing() as session:
+        inbox.settle(session, current.viewer(), person, key, form.version, take_it=form.take == "yes")
+    notices.tell("Chosen; the other stays in the set’s history.")
+    return redirect(url_for("record.show", person=person), 303)
+
+
+@blueprint.post("/record/<row:person>/comments")
+@allowed(*EVERYONE)
+def comment(person: int) -> ResponseReturnValue:
+    """Write something to whoever trains, or to their coach."""
+    try:
+        with current.writing() as session:
+            comments.add_comment(session, current.viewer(), person, CommentForm.read(request.form).text)
+    except BadInputError as error:
+        return _page(person, str(error)), status_of(error)
+    return redirect(url_for("record.show", person=person) + "#comments", 303)
+
+
+@blueprint.post("/record/<row:person>/learning")
+@allowed(*EVERYONE)
+def learning(person: int) -> ResponseReturnValue:
+    """Let loads follow what was learned, or not."""
+    on = OnForm.read(request.form).on == "yes"
+    with current.writing() as session:
+        logs.set_learning(session, current.viewer(), person, on=on)
+    notices.tell("Loads follow the log now." if on else "Loads follow the known set alone again.")
+    return redirect(url_for("record.show", person=person) + "#learned", 303)
+
+
+def _page(person: int, problem: str = "") -> str:
+    viewer, session = current.viewer(), current.session()
+    asked = RecordQuery.read(request.args)
+    found = people.known_person(session, viewer, person)
+    if not found.bodies:
+        return render_template("pages/record/none.html", person=found)
+    run = learn_soon(person, viewer)
+    view = TrainingView(trainee(person, viewer), asked.group, min(max(asked.days, 7), MOST_DAYS))
+    return render_template(
+        "pages/record/record.html",
+        view=view,
+        person=found,
+        is_me=person == viewer.person,
+        problem=problem,
+        written=comments.comments(session, viewer, person),
+        unsettled=logs.unsettled(session, viewer, person),
+        blocks=plans.done_by(session, viewer, person),
+        run=run,
+        parameter_words=parameter_words,
+        few=len(view.points) < FEWEST,
+        client=CLIENT in viewer.roles,
+    )
+
+
+def _set_page(person: int, key: str, problem: str = "") -> str:
+    viewer = current.viewer()
+    kept, versions = logs.history(current.session(), viewer, person, key)
+    view = TrainingView(trainee(person, viewer), "flexors", MOST_DAYS)
+    return render_template(
+        "pages/record/set.html",
+        view=view,
+        kept=kept,
+        versions=versions,
+        person=person,
+        problem=problem,
+        kinds=KINDS,
+        gave_out=GAVE_OUT,
+        joints=joints(),
+        per_kg=1 / KG_PER_LB if view.who.profile.mass_unit == "lb" else 1,
+    )

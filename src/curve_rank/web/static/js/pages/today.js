@@ -1,0 +1,336 @@
+// Today: a set is a sentence, its words are the controls, one tap keeps it. What is kept goes into the queue first, and from
+// there to the server; the page shows the queue's state and needs no connection.
+import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
+import { Queue } from "../parts/queue.js";
+import { Metronome, Rest, wake } from "../parts/timer.js";
+
+const data = JSON.parse(document.getElementById("today-data").textContent);
+const KINDS = { working: "whole, alone", assisted: "with help", lowering: "lowering only", partial: "part of the range" };
+const GAVE = { "": "nothing yet", target: "the target", other_muscle: "another muscle", grip: "the grip", wrist: "the wrist", breath: "the breath" };
+const SORE = ["no soreness", "a little sore", "sore", "very sore"];
+const REST = "curve-rank-rest";
+
+const number = (value) => Number(value.toFixed(2)).toString().replace("-", "−");
+function weight(kilograms) {
+  const shown = data.unit === "lb" ? Math.round(2 * Math.abs(kilograms) * data.perKg) / 2 : Math.abs(kilograms);
+  return `${number(shown)} ${data.unit}${kilograms < 0 ? " of help" : ""}`;
+}
+const plural = (count, one, many) => `${count} ${count === 1 ? one : many}`;
+const placeOf = (set) => `${set.place}|${set.set}|${set.side}`;
+
+function newKey(place, set, side) {
+  return `${data.day}-${place}-${set}${side ? `-${side}` : ""}-${crypto.randomUUID().slice(0, 8)}`;
+}
+
+// The order in which sets are done: pairs and triples in turn, of one-arm work the weaker side first.
+function steps(exercises) {
+  const by = new Map(exercises.map((one) => [one.place, one]));
+  return data.order.flatMap(([place, set]) => by.get(place).sides.map((side) => ({ place, set, side })));
+}
+
+Alpine.data("today", () => ({
+  exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
+  done: {},
+  draft: null,
+  editing: null,
+  open: "",
+  waits: 0,
+  queueSays: "",
+  refused: [],
+  restLeft: 0,
+  restPart: 0,
+  beat: { name: "", left: 0, count: 0 },
+  said: "",
+  online: navigator.onLine,
+
+  async init() {
+    this.queue = new Queue(data, ({ waits, says, problems }) => Object.assign(this, { waits, queueSays: says, refused: problems }));
+    this.rest = new Rest((left, part) => Object.assign(this, { restLeft: Math.ceil(left), restPart: part }), () => this.restOver());
+    this.metronome = new Metronome((beat) => { this.beat = beat; });
+    for (const set of data.kept) this.take(set, set.version);
+    for (const row of await this.queue.own(data.day).catch(() => [])) this.take(row.message.set, row.version ?? row.message.seen, row);
+    for (const name of ["online", "offline"]) addEventListener(name, () => { this.online = navigator.onLine; });
+    this.next();
+    const until = Number(localStorage.getItem(REST));
+    if (until > Date.now()) this.rest.start(this.exercise.rest || 90, until);
+    await this.queue.tell();
+    this.queue.send();
+    this.standAlone().catch(() => {});
+  },
+
+  // From here on the page opens without a connection.
+  async standAlone() {
+    if (!navigator.serviceWorker) return;
+    await navigator.serviceWorker.register("/today/worker.js", { scope: "/today" });
+    const { active } = await navigator.serviceWorker.ready;
+    navigator.serviceWorker.addEventListener("message", () => { this.$root.dataset.standsAlone = "yes"; });
+    if (navigator.serviceWorker.controller) this.$root.dataset.standsAlone = "yes";
+    const own = (url) => url.startsWith(location.origin) && /\/static\/|\/palette\.css/.test(url);
+    const parts = performance.getEntriesByType("resource").map((one) => one.name).filter(own);
+    if (!navigator.serviceWorker.controller) active.postMessage({ page: location.href.split("#")[0], parts });
+  },
+
+  take(set, version, row = {}) {
+    if (set.kind === "warm_up" || set.session !== data.session || set.plan !== data.plan) return;
+    if (set.instead_of) {
+      const one = this.exercises.find((e) => e.planned === set.instead_of);
+      const swap = one?.swaps.find((s) => s.variant === set.variant);
+      if (swap) this.become(one, swap);
+    }
+    const before = this.done[placeOf(set)];
+    if (before && before.version > (version ?? 0) && !row.waits) return;
+    if (row.message?.removed) delete this.done[placeOf(set)];
+    else this.done[placeOf(set)] = { ...set, version: version ?? 0, waits: Boolean(row.waits) };
+  },
+
+  get steps() { return steps(this.exercises); },
+  get at() { return this.editing ?? this.steps.find((step) => !this.done[placeOf(step)]) ?? null; },
+  get exercise() { return this.exercises.find((one) => one.place === (this.at ?? this.steps.at(-1) ?? { place: 0 }).place) ?? this.exercises[0]; },
+  get over() { return !this.at; },
+  get going() { return Boolean(this.at); },
+  get counted() {
+    const left = this.steps.length - Object.keys(this.done).length;
+    return left ? `${plural(left, "set", "sets")} to go` : "All done";
+  },
+
+  next() {
+    this.editing = null;
+    this.open = "";
+    this.draft = this.at ? this.planned(this.at) : null;
+    if (this.at) this.show(this.at.place);
+  },
+  show(place) {
+    for (const section of document.querySelectorAll(".do")) section.classList.toggle("now", Number(section.dataset.place) === place);
+  },
+  planned(step) {
+    const one = this.exercises.find((e) => e.place === step.place);
+    const aim = one.sets[step.set - 1];
+    const set = { place: step.place, set: step.set, side: step.side, load_kg: aim.load, reps: aim.reps, reserve: aim.reserve, pain: 0, pain_joint: "", sharp: false, kind: "working", gave_out: "", soreness: 0, note: "" };
+    const earlier = this.done[placeOf({ ...step, set: step.set - 1 })];
+    if (earlier) set.load_kg = one.sets[step.set - 2].load === aim.load ? earlier.load_kg : aim.load;
+    const other = step.side && step.side !== one.sides[0] ? this.done[placeOf({ ...step, side: one.sides[0] })] : null;
+    if (other) Object.assign(set, { load_kg: other.load_kg, reps: other.reps });  // the stronger side only matches
+    return set;
+  },
+
+  // The sentence.
+  get name() { return this.exercise?.name ?? ""; },
+  get place() {
+    if (!this.at) return "";
+    const side = this.at.side ? `, ${this.at.side} side` : "";
+    return `Set ${this.at.set} of ${this.exercise.sets.length}${side}:`;
+  },
+  get load() { return this.draft ? weight(this.draft.load_kg) : ""; },
+  get reps() { return this.draft ? plural(this.draft.reps, "repetition", "repetitions") : ""; },
+  get left() { return this.draft ? (this.draft.reserve === null ? "left unsaid" : `${this.draft.reserve} left in me`) : ""; },
+  get hurts() {
+    if (!this.draft?.pain_joint) return "nothing hurts";
+    return `${data.joints[this.draft.pain_joint]} ${this.draft.pain} of 10${this.draft.sharp ? ", sharp" : ""}`;
+  },
+  get how() {
+    const told = [];
+    if (this.draft?.kind !== "working") told.push(KINDS[this.draft?.kind]);
+    if (this.draft?.gave_out) told.push(`${GAVE[this.draft.gave_out]} gave out first`);
+    if (this.draft?.soreness) told.push(SORE[this.draft.soreness]);
+    if (this.draft?.note) told.push("a note");
+    return told.join(", ") || "more";
+  },
+  get takeWords() {
+    const found = this.draft && this.stepsNow.find(([load]) => Math.abs(load - this.draft.load_kg) < 0.01);
+    return found?.[1] ?? "";
+  },
+  get stepsNow() { return this.exercise?.steps ?? []; },
+  get keepWords() { return this.editing ? "Correct it" : "Keep it"; },
+  get sharpWords() { return this.draft?.sharp ? "Sharp or sudden: yes" : "Sharp or sudden: no"; },
+  get stopWords() {
+    if (!this.draft?.pain_joint) return "";
+    if (this.draft.sharp || this.draft.pain >= 7) return "Stop this exercise now, and see a licensed clinician. Keep the set so that your coach sees it.";
+    return "One report warns, two pause the exercise. Soreness is not pain: say that under “more”.";
+  },
+
+  tap(event) {
+    const what = event.currentTarget.dataset.word;
+    this.open = this.open === what ? "" : what;
+    wake();
+  },
+  get isLoad() { return this.open === "load"; },
+  get isReps() { return this.open === "reps"; },
+  get isLeft() { return this.open === "left"; },
+  get isHurts() { return this.open === "hurts"; },
+  get isHow() { return this.open === "how"; },
+  get isSwap() { return this.open === "swap"; },
+  get isOpen() { return this.open !== ""; },
+
+  change(event) {
+    const { field, by } = event.currentTarget.dataset;
+    const step = Number(by);
+    if (field === "load_kg") {
+      const loads = this.stepsNow.map(([load]) => load);
+      const now = this.draft.load_kg;
+      this.draft.load_kg = (step > 0 ? loads.find((load) => load > now + 0.001) : loads.findLast((load) => load < now - 0.001)) ?? now;
+    } else if (field === "reps") this.draft.reps = Math.min(200, Math.max(0, this.draft.reps + step));
+    else if (field === "reserve") this.draft.reserve = Math.min(10, Math.max(0, (this.draft.reserve ?? 0) + step));
+    else if (field === "pain") this.draft.pain = Math.min(10, Math.max(0, this.draft.pain + step));
+  },
+  choose(event) {
+    const { field, value } = event.currentTarget.dataset;
+    if (field === "pain_joint") Object.assign(this.draft, { pain_joint: value, pain: value ? Math.max(1, this.draft.pain) : 0, sharp: value ? this.draft.sharp : false });
+    else if (field === "soreness") this.draft.soreness = Number(value);
+    else if (field === "sharp") this.draft.sharp = !this.draft.sharp;
+    else this.draft[field] = value;
+    this.mark();
+  },
+  mark() {
+    for (const button of this.$root.querySelectorAll("[data-field][data-value]")) {
+      button.setAttribute("aria-pressed", String(String(this.draft?.[button.dataset.field] ?? "") === button.dataset.value));
+    }
+  },
+  write(event) { this.draft.note = event.target.value.slice(0, 300); },
+
+  async keep() {
+    if (!this.draft) return;
+    wake();
+    const one = this.exercise;
+    const before = this.editing ? this.done[placeOf(this.editing)] : null;
+    const set = {
+      ...this.draft,
+      key: before?.key ?? newKey(this.draft.place, this.draft.set, this.draft.side),
+      day: data.day, variant: one.variant, plan: data.plan, week: data.week, session: data.session,
+      instead_of: one.variant === one.planned ? "" : one.planned, guessed: false,
+    };
+    delete set.version;
+    delete set.waits;
+    this.done[placeOf(set)] = { ...set, version: before?.version ?? 0, waits: true };
+    await this.queue.add(set, before?.version ?? 0);
+    this.said = `${one.name}, set ${set.set}: ${weight(set.load_kg)} × ${set.reps} kept.`;
+    if (!before) this.pauseAfter(set);
+    this.next();
+    if (this.over) this.finish();
+  },
+  // Rest comes after a set, inside a pair after the round; between the sides of a set there is none.
+  pauseAfter(set) {
+    const after = this.steps.find((step) => !this.done[placeOf(step)]);
+    if (!after) return;
+    const one = this.exercises.find((e) => e.place === set.place);
+    const same = after.place === set.place && after.set === set.set;
+    const together = one.letter && after.place !== set.place && this.exercises.find((e) => e.place === after.place).letter === one.letter && after.set === set.set;
+    if (same || together || !one.rest) return;
+    this.rest.start(one.rest);
+    localStorage.setItem(REST, String(this.rest.until));
+  },
+  restOver() {
+    Object.assign(this, { restLeft: 0, restPart: 0 });
+    localStorage.removeItem(REST);
+  },
+  skipRest() {
+    this.rest.stop();
+    this.restOver();
+  },
+  longer() {
+    this.rest.start(this.rest.whole + 30, this.rest.until + 30000);
+    localStorage.setItem(REST, String(this.rest.until));
+  },
+  get resting() { return this.restLeft > 0; },
+  get restWords() { return `${Math.floor(this.restLeft / 60)}:${String(this.restLeft % 60).padStart(2, "0")}`; },
+  get ribbon() { return { transform: `scaleX(${this.restPart})` }; },
+
+  tempo() {
+    wake();
+    if (this.metronome.timer) this.metronome.stop();
+    else this.metronome.start(this.exercise.tempo);
+  },
+  get tempoWords() {
+    if (!this.beat.name) return `Tempo ${this.exercise?.tempo.join("-") ?? ""}`;
+    return this.beat.name === "ready" ? `Ready in ${this.beat.left}` : `${this.beat.name} ${this.beat.left} · repetition ${this.beat.count}`;
+  },
+
+  correct(event) {
+    const { place, set, side } = event.currentTarget.dataset;
+    const step = { place: Number(place), set: Number(set), side };
+    this.editing = step;
+    this.draft = { ...this.done[placeOf(step)] };
+    this.open = "";
+    this.show(step.place);
+    this.$refs.sentence.scrollIntoView({ block: "nearest" });
+  },
+  stopCorrecting() { this.next(); },
+  async remove() {
+    const set = { ...this.done[placeOf(this.editing)] };
+    const { version } = set;
+    delete set.version;
+    delete set.waits;
+    delete this.done[placeOf(this.editing)];
+    await this.queue.add(set, version, true);
+    this.said = "Taken back.";
+    this.next();
+  },
+  get correcting() { return this.editing !== null; },
+
+  get swaps() { return this.exercise?.swaps ?? []; },
+  swap(event) {
+    const one = this.exercise;
+    const swap = one.swaps.find((s) => s.variant === event.currentTarget.dataset.variant);
+    this.become(one, swap);
+    this.said = `${swap.name} instead: ${weight(swap.load)}, ${swap.reason}.`;
+    this.next();
+  },
+  become(one, swap) {
+    Object.assign(one, { variant: swap.variant, name: swap.name, steps: swap.steps });
+    one.sets = one.sets.map((set) => ({ ...set, load: swap.load }));
+    one.light = [];
+    const section = document.querySelector(`.do[data-place="${one.place}"]`);
+    for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== swap.variant;
+  },
+
+  async note(kind, more = {}) {
+    await this.queue.add({ key: `${kind}-${crypto.randomUUID()}`, kind, day: data.day, plan: data.plan, week: data.week, session: data.session, text: "", ...more });
+  },
+  async finish() {
+    await this.note("done");
+    this.said = "Session done.";
+  },
+  async leaveOut() {
+    await this.note("skip", { text: this.$refs.noteText.value.slice(0, 600) });
+    this.said = "Left out; your coach sees it.";
+  },
+  async move() {
+    const day = this.$refs.moveTo.value;
+    if (!day) return;
+    await this.note("move", { to_day: day });
+    this.said = `Moved to ${day}.`;
+  },
+  async say() {
+    const text = this.$refs.noteText.value.slice(0, 600);
+    if (!text.trim()) return;
+    await this.note("note", { text });
+    this.$refs.noteText.value = "";
+    this.said = "Note kept.";
+  },
+
+  get lines() {
+    return this.steps.map((step) => {
+      const set = this.done[placeOf(step)];
+      const one = this.exercises.find((e) => e.place === step.place);
+      const aim = one.sets[step.set - 1];
+      const side = step.side ? ` ${step.side}` : "";
+      return {
+        id: placeOf(step), place: step.place, set: step.set, side: step.side, isDone: Boolean(set),
+        says: set
+          ? `Set ${step.set}${side}: ${weight(set.load_kg)} × ${set.reps}${set.reserve === null ? "" : `, ${set.reserve} left`}${set.pain ? `, ${data.joints[set.pain_joint]} ${set.pain} of 10` : ""}`
+          : `Set ${step.set}${side}: ${weight(aim.load)} × ${aim.reps}`,
+        state: set ? (set.waits && this.waits ? "waits" : "kept") : "",
+      };
+    });
+  },
+  get linesHere() { return this.lines.filter((line) => line.place === this.exercise?.place); },
+  get doneLines() { return this.lines.filter((line) => line.isDone); },
+  get waitWords() {
+    if (!this.waits) return this.online ? "Everything is sent" : "No connection; everything is sent";
+    const count = plural(this.waits, "entry waits", "entries wait");
+    return this.queueSays || !this.online ? `${count} here: ${this.online ? this.queueSays : "no connection"}` : `${count} to be sent`;
+  },
+  get hasRefused() { return this.refused.length > 0; },
+  async dropRefused(event) { await this.queue.drop(event.currentTarget.dataset.key); },
+}));
+
+Alpine.start();

@@ -1,0 +1,181 @@
+// What was written down and is not acknowledged yet. It stands in the browser's own database, under the key that was made
+// here, and is sent until the server says what became of it: each set is kept once, however often it goes.
+const NAME = "curve-rank-queue";
+const FIRST_WAIT = 4000;
+const LONGEST_WAIT = 60000;
+const AT_ONCE = 50;
+
+function opened() {
+  return new Promise((resolve, reject) => {
+    const asked = indexedDB.open(NAME, 1);
+    asked.onupgradeneeded = () => {
+      for (const store of ["waiting", "kept"]) asked.result.createObjectStore(store, { keyPath: ["person", "key"] });
+    };
+    asked.onsuccess = () => resolve(asked.result);
+    asked.onerror = () => reject(asked.error);
+  });
+}
+
+function within(db, stores, mode, work) {
+  return new Promise((resolve, reject) => {
+    const transaction = db.transaction(stores, mode);
+    let found;
+    transaction.oncomplete = () => resolve(found);
+    transaction.onabort = transaction.onerror = () => reject(transaction.error);
+    work((name) => transaction.objectStore(name), (value) => { found = value; });
+  });
+}
+
+export function device() {
+  let name = localStorage.getItem("curve-rank-device");
+  if (!name) {
+    name = `b-${crypto.randomUUID().slice(0, 13)}`;
+    localStorage.setItem("curve-rank-device", name);
+  }
+  return name;
+}
+
+export async function waiting(person) {
+  const db = await opened();
+  const all = await within(db, ["waiting"], "readonly", (store, found) => {
+    const asked = store("waiting").getAll();
+    asked.onsuccess = () => found(asked.result);
+  });
+  db.close();
+  return person === undefined ? all : all.filter((one) => one.person === person);
+}
+
+let clock = 0;
+function written() {
+  clock = Math.max(Date.now(), clock + 1);
+  return clock;
+}
+
+export class Queue {
+  constructor({ person, log, queue }, told) {
+    Object.assign(this, { person, log, address: queue, told, token: "", pause: FIRST_WAIT, timer: 0, sending: false, says: "" });
+    addEventListener("online", () => this.send());
+    document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.send());
+  }
+
+  async add(what, seen = 0, removed = false) {
+    const held = what.kind && what.load_kg === undefined ? { note: what } : { set: what };
+    const message = { device: device(), written: written(), seen, removed, ...held };
+    const db = await opened();
+    await within(db, ["waiting"], "readwrite", (store) => store("waiting").put({ person: this.person, key: what.key, message, problem: "" }));
+    db.close();
+    await this.tell();
+    this.send();
+  }
+
+  async drop(key) {
+    const db = await opened();
+    await within(db, ["waiting"], "readwrite", (store) => store("waiting").delete([this.person, key]));
+    db.close();
+    await this.tell();
+  }
+
+  // What was done here today: acknowledged or not, newest state of each set.
+  async own(day) {
+    const db = await opened();
+    const [kept, wait] = await within(db, ["waiting", "kept"], "readonly", (store, found) => {
+      const both = [[], []];
+      ["kept", "waiting"].forEach((name, n) => {
+        store(name).getAll().onsuccess = (event) => { both[n] = event.target.result; found(both); };
+      });
+    });
+    db.close();
+    const mine = (rows) => rows.filter((row) => row.person === this.person && row.message.set?.day === day);
+    return [...mine(kept), ...mine(wait).map((row) => ({ ...row, waits: true }))];
+  }
+
+  async tell() {
+    const rows = await waiting(this.person);
+    this.told({ waits: rows.length, says: this.says, problems: rows.filter((row) => row.problem) });
+  }
+
+  async send() {
+    if (this.sending) return;
+    this.sending = true;
+    clearTimeout(this.timer);
+    try {
+      const work = async () => { while (await this.some()); };
+      await (navigator.locks ? navigator.locks.request(NAME, work) : work());
+      this.pause = FIRST_WAIT;
+      this.says = "";
+    } catch (error) {
+      this.says = error.says ?? "no connection";
+      this.timer = setTimeout(() => this.send(), this.pause);
+      this.pause = Math.min(2 * this.pause, LONGEST_WAIT);
+    } finally {
+      this.sending = false;
+      this.tell();
+    }
+  }
+
+  async some() {
+    const rows = (await waiting(this.person)).filter((row) => !row.problem).sort((a, b) => a.message.written - b.message.written);
+    if (!rows.length) return false;
+    if (!this.token) await this.ask();
+    const sent = rows.slice(0, AT_ONCE);
+    const response = await fetch(this.log, {
+      method: "POST",
+      headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRFToken": this.token },
+      body: JSON.stringify({ person: this.person, messages: sent.map((row) => row.message) }),
+    });
+    if (!response.ok) {
+      this.token = "";
+      throw Object.assign(new Error(String(response.status)), { says: response.status === 401 ? "sign in again to send it" : "the server does not take it just now" });
+    }
+    await this.heard(sent, (await response.json()).receipts);
+    return rows.length > sent.length;
+  }
+
+  async ask() {
+    const response = await fetch(this.address, { headers: { Accept: "application/json" } });
+    if (!response.ok) throw Object.assign(new Error(String(response.status)), { says: "sign in again to send it" });
+    const told = await response.json();
+    if (told.person !== this.person) throw Object.assign(new Error("person"), { says: "somebody else is signed in here" });
+    this.token = told.token;
+  }
+
+  async heard(sent, receipts) {
+    const by = new Map(receipts.map((one) => [one.key, one]));
+    const db = await opened();
+    await within(db, ["waiting", "kept"], "readwrite", (store) => {
+      for (const row of sent) {
+        const receipt = by.get(row.key);
+        if (!receipt) continue;
+        const place = [this.person, row.key];
+        store("waiting").get(place).onsuccess = (event) => {
+          const now = event.target.result;
+          if (receipt.state === "refused") {
+            if (now) store("waiting").put({ ...now, problem: receipt.problem });
+            return;
+          }
+          store("kept").put({ ...row, version: receipt.version });
+          if (!now) return;
+          if (now.message.written === row.message.written) store("waiting").delete(place);
+          else store("waiting").put({ ...now, message: { ...now.message, seen: receipt.version } });
+        };
+      }
+    });
+    db.close();
+    await this.forget();
+  }
+
+  // What was acknowledged is kept for two days only: Today shows it when there is no connection.
+  async forget() {
+    const since = new Date(Date.now() - 2 * 86400000).toISOString().slice(0, 10);
+    const db = await opened();
+    await within(db, ["kept"], "readwrite", (store) => {
+      store("kept").openCursor().onsuccess = (event) => {
+        const cursor = event.target.result;
+        if (!cursor) return;
+        if ((cursor.value.message.set?.day ?? cursor.value.message.note?.day ?? "") < since) cursor.delete();
+        cursor.continue();
+      };
+    });
+    db.close();
+  }
+}

@@ -1,0 +1,116 @@
+"""What the pages of training share: a person with plan, log and what was learned of them."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime
+from functools import cached_property
+from typing import Any
+
+from curve_rank.practice.learning import Learned, learned_from
+from curve_rank.practice.log import LoggedSet, SessionNote
+from curve_rank.practice.pain import PainState, pain_state
+from curve_rank.practice.plan_warnings import PlanContext
+from curve_rank.practice.planning import Planner
+from curve_rank.practice.profile import ClientProfile, mass_shown
+from curve_rank.practice.today import LOOKED_BACK
+from curve_rank.store import logs
+from curve_rank.store.plans import KeptPlan
+from curve_rank.store.viewers import Viewer
+from curve_rank.web import current
+from curve_rank.web.planning import planner_for
+
+
+@dataclass(frozen=True)
+class Trainee:
+    """Somebody who trains, as a viewer sees them.
+
+    Attributes
+    ----------
+    person : int
+    viewer : Viewer
+    planner : Planner
+        With what was learned, where that is on.
+    learning : bool
+        Whether learning is on.
+    learned : Learned or None
+        What was learned, from whichever state of the log.
+    """
+
+    person: int
+    viewer: Viewer
+    planner: Planner
+    learning: bool
+    learned: Learned | None
+
+    @property
+    def profile(self) -> ClientProfile:
+        """Their profile."""
+        return self.planner.profile
+
+    @cached_property
+    def today(self) -> date:
+        """The day it is where they are."""
+        return datetime.now(self.profile.clock).date()
+
+    @cached_property
+    def context(self) -> PlanContext:
+        """Facts of everything they can do."""
+        return self.planner.context()
+
+    @cached_property
+    def log(self) -> tuple[LoggedSet, ...]:
+        """Their sets of the last months."""
+        since = self.today - LOOKED_BACK
+        return logs.log_of(current.session(), self.viewer, self.person, since=since)
+
+    @cached_property
+    def pain(self) -> PainState:
+        """What their pain asks for."""
+        return pain_state(self.log, self.today)
+
+    def notes(self, plan: int | None = None) -> tuple[SessionNote, ...]:
+        """What was said of their sessions."""
+        return logs.notes_of(current.session(), self.viewer, self.person, plan)
+
+    def load(self, kilograms: float) -> str:
+        """A load in their unit, help in words."""
+        unit = self.profile.mass_unit
+        return f"{mass_shown(-kilograms, unit)} of help" if kilograms < 0 else mass_shown(kilograms, unit)
+
+    def sets(self, sets: Sequence[LoggedSet]) -> str:
+        """Sets in a line: "14 kg × 10, 9, 8"."""
+        parts: list[tuple[float, list[str]]] = []
+        for one in sets:
+            reps = f"{one.side} {one.reps}".strip()
+            if parts and parts[-1][0] == one.load_kg:
+                parts[-1][1].append(reps)
+            else:
+                parts.append((one.load_kg, [reps]))
+        return "; ".join(f"{self.load(kg)} × {', '.join(reps)}" for kg, reps in parts)
+
+
+def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Trainee:
+    """Somebody who trains, and whom a viewer may see.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    loads = {}
+    if plan is not None:
+        loads = next((member.loads for member in plan.members if member.person == person), {})
+    planner = planner_for(person, viewer, loads, owner=plan.owner if plan else None)
+    state = logs.states_of(current.session(), [person]).get(person)
+    learned = learned_from(json.loads(state.learned)) if state and state.learned else None
+    is_on = state.learning if state else True
+    if is_on and learned is not None and learned.factors:
+        planner = replace(planner, factors=learned.factors)
+    return Trainee(person, viewer, planner, is_on, learned)
+
+
+def set_data(one: LoggedSet, version: int) -> dict[str, Any]:
+    """A set for a script."""
+    return one.model_dump(mode="json") | {"version": version}
