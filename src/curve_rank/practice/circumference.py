@@ -160,7 +160,8 @@ def due(block: Block, today: date, measured: Iterable[ArmMeasure]) -> Literal[""
     if ends is None:
         return ""
     window = timedelta(days=rule("circumference.window_days"))
-    done = {one.when for one in measured if ends[0] - window <= one.day <= ends[1] + window}
+    at = dict(zip(("start", "end"), ends, strict=True))
+    done = {one.when for one in measured if abs(one.day - at[one.when]) <= window}
     if ends[0] - window <= today <= ends[0] + window and "start" not in done:
         return "start"
     if ends[1] - timedelta(days=3) <= today <= ends[1] + window and "end" not in done:

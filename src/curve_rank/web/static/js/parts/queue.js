@@ -95,6 +95,7 @@ export class Queue {
   }
 
   async send() {
+    this.again = this.sending;  // something came while the rest is on its way
     if (this.sending) return;
     this.sending = true;
     clearTimeout(this.timer);
@@ -109,7 +110,8 @@ export class Queue {
       this.pause = Math.min(2 * this.pause, LONGEST_WAIT);
     } finally {
       this.sending = false;
-      this.tell();
+      await this.tell();
+      if (this.again && !this.says) this.send();
     }
   }
 
