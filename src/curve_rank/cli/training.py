@@ -73,7 +73,7 @@ def log_group() -> None:
 
 @log_group.command(name="import")
 @click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
-@click.option("--client", type=int, required=True, help="Whose log it is.")
+@click.option("--client", type=int, help="Whose log it is; else one's own.")
 @click.option("--unit", type=click.Choice(("kg", "lb")), help="Of the loads; else as their title says.")
 @click.option("--dates", type=click.Choice(("ymd", "dmy", "mdy")), help="Order of a date's parts.")
 @click.option("--match", multiple=True, metavar="NAME=VARIANT", help="What an exercise of the file is here.")
@@ -83,7 +83,7 @@ def log_group() -> None:
 @say_errors
 def import_log(
     file: Path,
-    client: int,
+    client: int | None,
     unit: str | None,
     dates: str | None,
     match: tuple[str, ...],
@@ -99,7 +99,8 @@ def import_log(
         count = f"{len(found.problems)} rows that cannot be read"
         raise BadInputError("file", count, "rows that can; or --skip-bad to leave them out")
     with _store(data).writing() as session:
-        kept = logs.add_sets(session, shell_viewer(session), client, found.sets, "file")
+        viewer = shell_viewer(session)
+        kept = logs.add_sets(session, viewer, client or viewer.person, found.sets, "file")
     told = {"kept": kept, "already_here": len(found.sets) - kept, "left_out": len(found.problems)}
     if as_json:
         print_json(told | {"problems": [vars(problem) for problem in found.problems[:TOLD]]})

@@ -18,7 +18,10 @@ from curve_rank.practice.log import LoggedSet
 from curve_rank.practice.rules import rule
 from curve_rank.rating.personal import Evidence, Factor, PersonalArm, Prior, factor_of, weigh
 from curve_rank.rating.spreads import Spread
+from curve_rank.rating.transfer import Transfer, on_steps
 
+FRESH_SETS = 2
+"""So many sets of a bout are learned from: later ones tell of fatigue."""
 Strays = Callable[[Sequence[Variant], Sequence[int]], Mapping[str, Array]]
 """How each of some draws strays on each of some variants, by id."""
 
@@ -63,7 +66,8 @@ def evidence_of(log: Sequence[LoggedSet], facts: Mapping[str, Facts], today: dat
     since = today - timedelta(days=rule("personal.window_days"))
     by: dict[str, list[LoggedSet]] = {}
     for one in log:
-        if one.teaches and since <= one.day <= today and one.variant in facts:
+        fresh = one.set <= FRESH_SETS and since <= one.day <= today
+        if one.teaches and fresh and one.variant in facts:
             by.setdefault(one.variant, []).append(one)
     return tuple(_evidence(facts[variant], sets) for variant, sets in sorted(by.items()))
 
@@ -172,6 +176,26 @@ def _corrected(fact: Facts, factor: Factor) -> Facts:
     return replace(
         fact, base=base, slope=fact.slope * factor.median, low_ratio=factor.low / max(factor.median, 1e-9)
     )
+
+
+def personal_transfer(one: Transfer, known: str, factors: Mapping[str, Factor], hands: float) -> Transfer:
+    """A load carried over as a person's log corrects it; as it is where the log says nothing of either.
+
+    Parameters
+    ----------
+    one : Transfer
+    known : str
+        The variant of the known set.
+    factors : mapping
+    hands : float
+        What the hands carry of the body on the other variant [kg].
+    """
+    if known not in factors or one.variant.id not in factors or one.variant.id == known:
+        return one
+    here, there = factors[known].median, factors[one.variant.id]
+    held = one.nominal + hands
+    load, low, high = (held * part / here - hands for part in (there.median, there.low, there.high))
+    return replace(one, load=load, low=low, high=high, rounded=on_steps(load, one.variant))
 
 
 def loads_of(facts: Mapping[str, Facts], learned: Learned, reps: float) -> dict[str, Spread]:

@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
+from curve_rank.practice.profile import load_shown
 from curve_rank.rating.joints import joints
 from curve_rank.validation import seen, validated
 
@@ -121,8 +122,12 @@ class LoggedSet(BaseModel):
     @property
     def says(self) -> str:
         """In a few words: "set 2 on 3 March: 14 kg × 10"."""
+        return self.told("kg")
+
+    def told(self, unit: str) -> str:
+        """The same in somebody's unit."""
         side = f" {self.side}" if self.side else ""
-        load = f"{-self.load_kg:.4g} kg of help" if self.load_kg < 0 else f"{self.load_kg:.4g} kg"
+        load = load_shown(self.load_kg, unit)
         return f"set {self.set}{side} on {self.day.day} {self.day:%B}: {load} × {self.reps}"
 
 

@@ -10,6 +10,7 @@ import numpy as np
 
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.log import Bout
+from curve_rank.practice.profile import load_shown
 from curve_rank.practice.rules import rule, spread_of_rule
 from curve_rank.practice.same_effort import point_of
 from curve_rank.practice.session import fall_per_set
@@ -46,7 +47,10 @@ class Notice:
 
 
 def notices(
-    by_variant: Mapping[str, Sequence[Bout]], facts: Mapping[str, Facts], rests: Mapping[str, float]
+    by_variant: Mapping[str, Sequence[Bout]],
+    facts: Mapping[str, Facts],
+    rests: Mapping[str, float],
+    unit: str = "kg",
 ) -> tuple[Notice, ...]:
     """Everything that is noticed in a log, newest first.
 
@@ -57,6 +61,8 @@ def notices(
     facts : mapping
     rests : mapping
         Rest after each set, by variant [s]; two minutes where it is not known.
+    unit : str
+        In which loads are told.
     """
     found: list[Notice] = []
     for variant, rows in by_variant.items():
@@ -64,15 +70,20 @@ def notices(
         fact = facts.get(variant)
         if fact is None or not worked:
             continue
-        for each in (_stall(worked, fact), _sides(worked, fact), _drift(worked), _gave_out(worked)):
+        for each in (
+            _stall(worked, fact, unit),
+            _sides(worked, fact),
+            _drift(worked, unit),
+            _gave_out(worked),
+        ):
             if each is not None:
                 found.append(each)
-        if (fell := _fall(worked[-1], rests.get(variant, 120.0))) is not None:
+        if (fell := _fall(worked[-1], rests.get(variant, 120.0), unit)) is not None:
             found.append(fell)
     return tuple(sorted(found, key=lambda one: (one.day, one.variant), reverse=True))
 
 
-def _stall(rows: Sequence[Bout], fact: Facts) -> Notice | None:
+def _stall(rows: Sequence[Bout], fact: Facts, unit: str) -> Notice | None:
     count = int(rule("progress.stall_sessions"))
     points = [point for bout in rows if (point := point_of(bout, fact)) is not None]
     if len(points) <= count:
@@ -82,7 +93,7 @@ def _stall(rows: Sequence[Bout], fact: Facts) -> Notice | None:
     if since > before * (1 + rule("progress.stall_gain")):
         return None
     best = max(points[:-count], key=lambda point: point.strength).best
-    says = f"No better in {count} sessions than {best.says}."
+    says = f"No better in {count} sessions than {best.told(unit)}."
     tries = "A week with fewer sets further from failure, then on; or another exercise with a like curve."
     return Notice("stall", rows[-1].variant, says, tries, rows[-1].day)
 
@@ -107,7 +118,7 @@ def _sides(rows: Sequence[Bout], fact: Facts) -> Notice | None:
     return Notice("sides", rows[-1].variant, says, tries, rows[-1].day)
 
 
-def _drift(rows: Sequence[Bout]) -> Notice | None:
+def _drift(rows: Sequence[Bout], unit: str) -> Notice | None:
     count = int(rule("progress.drift_sessions"))
     firsts = [bout.sets[0] for bout in rows[-count:]]
     if len(firsts) < count or any(one.reserve is None for one in firsts):
@@ -116,13 +127,13 @@ def _drift(rows: Sequence[Bout]) -> Notice | None:
     left = [one.reserve or 0 for one in firsts]
     if not same or left[0] - left[-1] < rule("progress.drift_reps") or sorted(left, reverse=True) != left:
         return None
-    did = f"{firsts[-1].load_kg:.4g} kg × {firsts[-1].reps}"
+    did = f"{load_shown(firsts[-1].load_kg, unit)} × {firsts[-1].reps}"
     says = f"{did} left {left[0]} in reserve, now {left[-1]}: it grew harder."
     tries = "Sleep and rest days first; then a lighter week. If something hurts, say so."
     return Notice("drift", rows[-1].variant, says, tries, rows[-1].day)
 
 
-def _fall(bout: Bout, rest: float) -> Notice | None:
+def _fall(bout: Bout, rest: float, unit: str) -> Notice | None:
     """Whether repetitions at one weight fall faster than the rule of fatigue and its spread say."""
     sets = [one for one in bout.sets if one.side in ("", bout.sets[0].side)]
     if len(sets) < 3 or len({one.load_kg for one in sets}) > 1 or sets[0].to_failure < 6:
@@ -134,7 +145,7 @@ def _fall(bout: Bout, rest: float) -> Notice | None:
         return None
     reps = ", ".join(str(one.reps) for one in sets)
     more = f"{100 * lost:.0f} % lost from set to set, usual is {100 * usual:.0f} %"
-    says = f"{sets[0].load_kg:.4g} kg × {reps}: {more}."
+    says = f"{load_shown(sets[0].load_kg, unit)} × {reps}: {more}."
     tries = "Rest longer between the sets, or leave one more repetition in the first."
     return Notice("fall", bout.variant, says, tries, bout.day)
 

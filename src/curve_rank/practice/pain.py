@@ -79,13 +79,15 @@ def strained() -> float:
     return rule("pain.least_strain")
 
 
-def pain_state(log: Sequence[LoggedSet], today: date) -> PainState:
+def pain_state(log: Sequence[LoggedSet], today: date, unit: str = "kg") -> PainState:
     """What the pain in a log asks for on a day.
 
     Parameters
     ----------
     log : sequence of LoggedSet
     today : date
+    unit : str
+        In which loads are told.
     """
     rest = timedelta(days=rule("pain.rest_days"))
     hurt = sorted((one for one in log if one.hurts and one.day <= today), key=lambda one: one.day)
@@ -97,19 +99,19 @@ def pain_state(log: Sequence[LoggedSet], today: date) -> PainState:
         if today - last >= rest:
             over |= {one.variant: last for one in mine}
             continue
-        flags += _of_joint(joint, mine, last)
-        flags += _of_variants(joint, [one for one in log if one.day <= today], mine, today - rest)
+        flags += _of_joint(joint, mine, last, unit)
+        flags += _of_variants(joint, [one for one in log if one.day <= today], mine, today - rest, unit)
     return PainState(tuple(flags), over)
 
 
-def _of_joint(joint: str, mine: list[LoggedSet], last: date) -> list[PainFlag]:
+def _of_joint(joint: str, mine: list[LoggedSet], last: date, unit: str) -> list[PainFlag]:
     """Sharp or lasting pain: everything that strains the joint stops."""
     name = joints()[joint].name if joint in joints() else "a joint"
     fresh = [one for one in mine if last - one.day <= timedelta(days=rule("pain.rest_days"))]
     sharp = [one for one in fresh if one.sharp or one.pain >= rule("pain.stop_at")]
     if sharp:
         worst = sharp[-1]
-        says = f"Sharp or strong pain in the {name} ({worst.says}, {worst.pain} of 10). {CLINICIAN}"
+        says = f"Sharp or strong pain in the {name} ({worst.told(unit)}, {worst.pain} of 10). {CLINICIAN}"
         return [_stop(joint, says, sharp)]
     row = _unbroken(mine)
     days = sorted({one.day for one in row})
@@ -135,7 +137,9 @@ def _unbroken(mine: list[LoggedSet]) -> list[LoggedSet]:
     return row
 
 
-def _of_variants(joint: str, log: list[LoggedSet], mine: list[LoggedSet], since: date) -> list[PainFlag]:
+def _of_variants(
+    joint: str, log: list[LoggedSet], mine: list[LoggedSet], since: date, unit: str
+) -> list[PainFlag]:
     name = joints()[joint].name if joint in joints() else "a joint"
     found = []
     for variant in sorted({one.variant for one in mine if one.day > since}):
@@ -153,12 +157,12 @@ def _of_variants(joint: str, log: list[LoggedSet], mine: list[LoggedSet], since:
         keys = tuple(one.key for one in sets if one.day >= days[in_a_row - 1])
         if in_a_row >= rule("pain.pause_after"):
             says = (
-                f"Paused: the {name} hurt in {in_a_row} sessions running, last in {last.says}. "
+                f"Paused: the {name} hurt in {in_a_row} sessions running, last in {last.told(unit)}. "
                 "Do something that spares the joint; if it goes on, see a licensed clinician."
             )
             found.append(PainFlag("pause", joint, (variant,), says, last.day, keys))
         else:
-            told = f"The {name} hurt in {last.says} ({last.pain} of 10)."
+            told = f"The {name} hurt in {last.told(unit)} ({last.pain} of 10)."
             says = f"{told} No more weight; once more, and it pauses."
             found.append(PainFlag("warn", joint, (variant,), says, last.day, keys))
     return found

@@ -96,6 +96,11 @@ class ClientProfile(BaseModel):
         return ZoneInfo(self.zone)
 
 
+def load_shown(kilograms: float, unit: str) -> str:
+    """A load in somebody's unit, help in words."""
+    return f"{mass_shown(-kilograms, unit)} of help" if kilograms < 0 else mass_shown(kilograms, unit)
+
+
 def mass_shown(kilograms: float, unit: str) -> str:
     """A load in somebody's unit, in pounds to the nearest half."""
     shown = round(2 * kilograms / KG_PER_LB) / 2 if unit == "lb" else kilograms

@@ -12,6 +12,7 @@ from curve_rank.arm.rep_setup import effort_of
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.log import Bout, LoggedSet
 from curve_rank.practice.pain import PainFlag
+from curve_rank.practice.profile import load_shown
 from curve_rank.practice.rooms import Room, is_a_step, load_down, load_under, load_up
 from curve_rank.practice.rules import rule
 
@@ -78,6 +79,7 @@ def next_target(
     hands: float = 0.0,
     flag: PainFlag | None = None,
     over: date | None = None,
+    unit: str = "kg",
 ) -> NextTarget:
     """The next target: the weight stays until every set reached the top, then the smallest step follows.
 
@@ -98,6 +100,8 @@ def next_target(
         Under which it is.
     over : date, optional
         When it last hurt, where that has been long enough ago.
+    unit : str
+        In which the reason tells loads.
     """
     rows = [bout for bout in rows if bout.sets and bout.day <= today]
     if flag is not None and flag.level in ("pause", "stop"):
@@ -120,20 +124,20 @@ def next_target(
         return _lighter(held, variant, room, wanted, hands, part, "again", why)
     if today - last.day > timedelta(days=rule("progress.away_days")):
         gone = (today - last.day).days
-        why = f"Last done on {_day(last.day)} ({_told(last)}): lighter after {gone} days away."
+        why = f"Last done on {_day(last.day)} ({_told(last, unit)}): lighter after {gone} days away."
         return _lighter(held, variant, room, wanted, hands, rule("progress.away_part"), "away", why)
     if _reached(last, weight, wanted):
-        return _step(last, weight, variant, wanted, room, hands)
+        return _step(last, weight, variant, wanted, room, hands, unit)
     if _fell_short(rows, weight, wanted):
         lower = load_under(room, variant, weight)
         if lower < weight:
             why = (
                 f"The first set was under {wanted.reps_from} twice running "
-                f"({_told(rows[-2])}; {_told(last)}): one step less, and every set in the range."
+                f"({_told(rows[-2], unit)}; {_told(last, unit)}): one step less, and every set in the range."
             )
             reps = (wanted.reps_from,) * wanted.sets
             return replace(held, action="less", load=lower, reps=reps, reason=why, rests_on=_keys(*rows[-2:]))
-    return replace(held, reason=_why_not(last, weight, wanted))
+    return replace(held, reason=_why_not(last, weight, wanted, unit))
 
 
 def _begin(variant: Variant, wanted: Range, room: Room | None, start: float | None) -> NextTarget:
@@ -197,10 +201,10 @@ def _more(bout: Bout, weight: float, wanted: Range) -> tuple[int, ...]:
 
 
 def _step(
-    last: Bout, weight: float, variant: Variant, wanted: Range, room: Room | None, hands: float
+    last: Bout, weight: float, variant: Variant, wanted: Range, room: Room | None, hands: float, unit: str
 ) -> NextTarget:
     """The smallest step there is; first more repetitions where it is so large that it would end too early."""
-    told, keys = _told(last), _keys(last)
+    told, keys = _told(last, unit), _keys(last)
     upper = load_up(room, variant, weight)
     top = (wanted.reps_to,) * wanted.sets
     if upper is None:
@@ -213,13 +217,15 @@ def _step(
     floor = max(1.0, wanted.reps_from - rule("progress.step_slack"))
     if hope < floor and least < cap:
         why = (
-            f"All at the top ({told}), but the next weight here is {_kg(upper)}: about {max(hope, 0):.0f} "
-            f"repetitions. First more repetitions with {_kg(weight)}."
+            f"All at the top ({told}), but the next weight here is {load_shown(upper, unit)}: about {max(hope, 0):.0f} "
+            f"repetitions. First more repetitions with {load_shown(weight, unit)}."
         )
         return NextTarget("reps", weight, (least + 1,) * wanted.sets, wanted.reserve, why, keys)
     reps = min(max(round(hope), wanted.reps_from), wanted.reps_to)
-    step = "less help" if upper <= 0 else f"{upper - weight:.4g} kg more"
-    why = f"Every set reached {top[0]} ({told}): {step}, the smallest step here, to {_kg(upper)}."
+    step = "less help" if upper <= 0 else f"{load_shown(upper - weight, unit)} more"
+    why = (
+        f"Every set reached {top[0]} ({told}): {step}, the smallest step here, to {load_shown(upper, unit)}."
+    )
     return NextTarget("add", upper, (reps,) * wanted.sets, wanted.reserve, why, keys)
 
 
@@ -253,26 +259,26 @@ def _lighter(
     return replace(held, action=action, load=load, reps=(wanted.reps_from,) * wanted.sets, reason=why)
 
 
-def _why_not(bout: Bout, weight: float, wanted: Range) -> str:
+def _why_not(bout: Bout, weight: float, wanted: Range, unit: str) -> str:
     """Why the weight stays: which set has not reached the top."""
     numbers = bout.numbers
     if len(numbers) < wanted.sets:
         return (
-            f"{len(numbers)} of {wanted.sets} whole sets were done on {_day(bout.day)} ({_told(bout)}): "
-            f"{_kg(weight)} stays until all reach {wanted.reps_to}."
+            f"{len(numbers)} of {wanted.sets} whole sets were done on {_day(bout.day)} ({_told(bout, unit)}): "
+            f"{load_shown(weight, unit)} stays until all reach {wanted.reps_to}."
         )
     short = [_lesser(sets) for sets in numbers if min(one.reps for one in sets) < wanted.reps_to]
     if short:
         one = short[0]
         side = f" ({one.side})" if one.side else ""
         return (
-            f"Set {one.set}{side} was {one.reps} of {wanted.reps_to} on {_day(bout.day)} ({_told(bout)}): "
-            f"{_kg(weight)} stays until every set reaches {wanted.reps_to}."
+            f"Set {one.set}{side} was {one.reps} of {wanted.reps_to} on {_day(bout.day)} ({_told(bout, unit)}): "
+            f"{load_shown(weight, unit)} stays until every set reaches {wanted.reps_to}."
         )
-    return f"Not every set was done with {_kg(weight)} on {_day(bout.day)} ({_told(bout)}): it stays."
+    return f"Not every set was done with {load_shown(weight, unit)} on {_day(bout.day)} ({_told(bout, unit)}): it stays."
 
 
-def _told(bout: Bout) -> str:
+def _told(bout: Bout, unit: str) -> str:
     """A bout's sets in a few words: "14 kg × 12, 11, 10"."""
     parts: list[tuple[float, list[str]]] = []
     for sets in bout.numbers:
@@ -282,7 +288,7 @@ def _told(bout: Bout) -> str:
                 parts[-1][1].append(reps)
             else:
                 parts.append((one.load_kg, [reps]))
-    return "; ".join(f"{_kg(load)} × {', '.join(reps)}" for load, reps in parts)
+    return "; ".join(f"{load_shown(load, unit)} × {', '.join(reps)}" for load, reps in parts)
 
 
 def _keys(*rows: Bout) -> tuple[str, ...]:
@@ -291,10 +297,6 @@ def _keys(*rows: Bout) -> tuple[str, ...]:
 
 def _day(day: date) -> str:
     return f"{day.day} {day:%B}"
-
-
-def _kg(load: float) -> str:
-    return f"{-load:.4g} kg of help" if load < 0 else f"{load:.4g} kg"
 
 
 def on_a_step(room: Room | None, variant: Variant, load: float) -> bool:

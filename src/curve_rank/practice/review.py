@@ -277,4 +277,7 @@ def _advice(
 
 def _gain(trend: Trend) -> str:
     low, high = 100 * trend.low, 100 * trend.high
-    return f"{100 * trend.gain:+.0f} % at the same effort, eight in ten between {low:+.0f} and {high:+.0f} %"
+    told = (
+        f"{100 * trend.gain:+z.0f} % at the same effort, eight in ten between {low:+z.0f} and {high:+z.0f} %"
+    )
+    return told.replace("-", "−").replace("+0", "0")

@@ -17,7 +17,6 @@ from curve_rank.practice.progression import NextTarget, Range, next_target
 from curve_rank.practice.rooms import load_down, plates_for
 from curve_rank.practice.same_effort import point_of
 from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets
-from curve_rank.rating.joints import joints
 
 SWAPS = 3
 TOP_ROOM = 2
@@ -90,7 +89,7 @@ def exercises_today(
         Loads that a coach set by hand [kg].
     """
     before = [one for one in log if one.day < today]
-    by_variant, pain = bouts(before), pain_state(log, today)
+    by_variant, pain = bouts(before), pain_state(log, today, context.profile.mass_unit)
     known = all(one.variant in context.facts for one in session.exercises)
     fresh = freshness(session, context.facts) if known else [1.0] * len(session.exercises)
     found = []
@@ -128,6 +127,7 @@ def _exercise(
         hands=fact.on_hands,
         flag=flag,
         over=pain.over.get(one.variant),
+        unit=context.profile.mass_unit,
     )
     if by_hand is not None and target.action not in ("pause", "stop", "hold"):
         target = replace(target, action="stay", load=by_hand, reason="Your coach set this weight.")
@@ -220,19 +220,13 @@ def _swap(
         held = other.base + other.slope * effort_of(reps) * point.strength
         load = held if own else (held + other.on_hands) * other.low_ratio - other.on_hands
         whence = "done before here" if own else "carried over at the same effort, at the low end"
-        reason = f"{whence}: {point.best.says}"
+        reason = f"{whence}: {point.best.told(context.profile.mass_unit)}"
     return Swap(other.variant.id, other.variant.name, load_down(context.room, other.variant, load), reason)
 
 
 def _apart(one: Facts, other: Facts) -> float:
     """How far two curves lie apart [1]."""
     return float(((one.curve - other.curve) ** 2).mean()) if one.curve.shape == other.curve.shape else 1.0
-
-
-def spares(fact: Facts, joint: str) -> str:
-    """In words, how much an exercise strains a joint."""
-    part = fact.strain.get(joint, 0.0)
-    return f"{joints()[joint].name.lower()} {100 * part:.0f} % of the worst"
 
 
 def next_session(

@@ -22,19 +22,19 @@ from curve_rank.store.viewers import Viewer
 BEGUN_WITH: dict[str, dict[str, float]] = {
     "Wren Achterberg": {
         "seated-press-down": 15.0,
-        "reclined-60-dumbbell-curl": 6.0,
-        "overhead-dumbbell-one-arm": 4.0,
-        "reclined-45-thumb-up-curl": 6.0,
-        "standing-dumbbell-curl": 6.0,
+        "reclined-60-dumbbell-curl": 8.0,
+        "overhead-dumbbell-one-arm": 6.0,
+        "reclined-45-thumb-up-curl": 8.0,
+        "standing-dumbbell-curl": 8.0,
         "bent-over-pull-back": 4.0,
     },
     "Ines Quarrie": {
         "seated-press-down": 20.0,
-        "reclined-60-dumbbell-curl": 7.0,
-        "overhead-dumbbell-one-arm": 5.0,
-        "reclined-45-thumb-up-curl": 8.0,
-        "standing-dumbbell-curl": 8.0,
-        "bent-over-pull-back": 4.0,
+        "reclined-60-dumbbell-curl": 12.0,
+        "overhead-dumbbell-one-arm": 7.0,
+        "reclined-45-thumb-up-curl": 12.0,
+        "standing-dumbbell-curl": 11.0,
+        "bent-over-pull-back": 6.0,
     },
 }
 """Per client, what they began each exercise with [kg]."""

@@ -48,6 +48,13 @@ class RowNumber(IntegerConverter):
     regex = r"[0-9]{1,18}"
 
 
+STYLE_SHEETS = (
+    "fonts", "base", "figures", "board", "bench", "compare", "heads", "claims", "sketch",
+    "measure", "sets", "people", "blocks", "today", "record", "pages",
+)  # fmt: skip
+"""What a page is dressed in; one that is opened in a gym says itself what it needs."""
+
+
 def create_app(
     settings: Settings,
     *,
@@ -130,6 +137,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         same_query=same_query,
         version=__version__,
         static_version=version_of_static,
+        style_sheets=STYLE_SHEETS,
     )
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
     app.jinja_env.filters["number"] = number

@@ -18,7 +18,7 @@ from curve_rank.figures.strip import strip
 from curve_rank.practice.block import Session
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
-from curve_rank.practice.profile import WEEKDAYS, mass_shown
+from curve_rank.practice.profile import WEEKDAYS, load_shown
 from curve_rank.practice.session import SetTarget
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.schemes import schemes
@@ -65,8 +65,7 @@ class CardView(DoneView):
 
     def load(self, kilograms: float) -> str:
         """A load in the person's unit, in words where help is taken off."""
-        unit = self.planner.profile.mass_unit
-        return f"{mass_shown(-kilograms, unit)} of help" if kilograms < 0 else mass_shown(kilograms, unit)
+        return load_shown(kilograms, self.planner.profile.mass_unit)
 
     def sets_in_words(self, sets: tuple[SetTarget, ...]) -> str:
         """Sets in a line: "20 kg × 12, 10, 9"."""

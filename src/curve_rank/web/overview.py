@@ -17,10 +17,12 @@ from curve_rank.practice.attention import (
     summary_from,
     summary_of,
 )
-from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.store import comments, logs, outlines
 from curve_rank.store.tables import Person
 from curve_rank.web import current
+
+LOOKED_AT = timedelta(days=70)
+"""How far back a log is read for what a coach is told first."""
 
 
 @dataclass(frozen=True)
@@ -72,7 +74,7 @@ def _summaries(people: Sequence[Person], today: date) -> dict[int, Summary]:
         else:
             stale.append(person)
     if stale:
-        made = logs.logs_since(session, [person.id for person in stale], today - LOOKED_BACK)
+        made = logs.logs_since(session, [person.id for person in stale], today - LOOKED_AT)
         hung = frozenset(v.id for v in current.all_variants() if "body_weight" in v.equipment.loads)
         for person in stale:
             mass = person.bodies[-1].mass_kg if person.bodies else 0.0

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from markupsafe import Markup
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.figures.svg import svg
 from curve_rank.figures.trend import TrendBand, TrendPoint, trend
 from curve_rank.practice.learning import with_factors
@@ -29,7 +29,6 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.web.training import Trainee
 
-USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 LEAST_MOVED = 0.03
 """A load that learning moves by less is not told of [1]."""
 
@@ -99,7 +98,7 @@ class TrainingView:
     @cached_property
     def noticed(self) -> tuple[Notice, ...]:
         """What a coach would see."""
-        return notices(self.by_variant, self.who.context.facts, {})
+        return notices(self.by_variant, self.who.context.facts, {}, self.who.profile.mass_unit)
 
     @property
     def reference(self) -> str:
@@ -121,7 +120,7 @@ class TrainingView:
             TrendPoint(
                 point.day,
                 self.reference_load(point.strength),
-                f"{facts[point.variant].variant.name}: {point.best.says}",
+                f"{facts[point.variant].variant.name}: {point.best.told(unit)}",
                 id(point) in best,
             )
             for point in self.points
@@ -161,6 +160,7 @@ class TrainingView:
                     hands=fact.on_hands,
                     flag=pain.of(key, fact),
                     over=pain.over.get(key),
+                    unit=self.who.profile.mass_unit,
                 )
         return found
 
@@ -173,8 +173,7 @@ class TrainingView:
 
     def modelled(self, key: str) -> VariantModel:
         """An exercise's model, to draw its strip from."""
-        planner = self.who.planner
-        return planner.modeller.one(self.who.context.facts[key].variant, planner.body, effort=USUAL)
+        return self.who.modelled(key)
 
     def target(self, key: str) -> Target:
         """The head that its strip shows."""

@@ -3,24 +3,30 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 from functools import cached_property
 from typing import Any
 
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.practice.learning import Learned, learned_from
 from curve_rank.practice.log import LoggedSet, SessionNote
 from curve_rank.practice.pain import PainState, pain_state
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import Planner
-from curve_rank.practice.profile import ClientProfile, mass_shown
+from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.today import LOOKED_BACK
-from curve_rank.store import logs
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.personal import Factor
+from curve_rank.rating.personal_model import personal_model
+from curve_rank.store import logs, people
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
 from curve_rank.web import current
 from curve_rank.web.planning import planner_for
+
+USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 
 
 @dataclass(frozen=True)
@@ -69,16 +75,22 @@ class Trainee:
     @cached_property
     def pain(self) -> PainState:
         """What their pain asks for."""
-        return pain_state(self.log, self.today)
+        return pain_state(self.log, self.today, self.profile.mass_unit)
 
     def notes(self, plan: int | None = None) -> tuple[SessionNote, ...]:
         """What was said of their sessions."""
         return logs.notes_of(current.session(), self.viewer, self.person, plan)
 
+    def modelled(self, key: str) -> VariantModel:
+        """A variant's model, to draw from: with their own arm, where that was learned and is on."""
+        planner, variant = self.planner, self.context.facts[key].variant
+        if self.learning and self.learned is not None and self.learned.middle:
+            return personal_model(variant, planner.body, self.learned.middle, USUAL, planner.modeller)
+        return planner.modeller.one(variant, planner.body, effort=USUAL)
+
     def load(self, kilograms: float) -> str:
         """A load in their unit, help in words."""
-        unit = self.profile.mass_unit
-        return f"{mass_shown(-kilograms, unit)} of help" if kilograms < 0 else mass_shown(kilograms, unit)
+        return load_shown(kilograms, self.profile.mass_unit)
 
     def sets(self, sets: Sequence[LoggedSet]) -> str:
         """Sets in a line: "14 kg × 10, 9, 8"."""
@@ -103,12 +115,26 @@ def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Traine
     if plan is not None:
         loads = next((member.loads for member in plan.members if member.person == person), {})
     planner = planner_for(person, viewer, loads, owner=plan.owner if plan else None)
-    state = logs.states_of(current.session(), [person]).get(person)
-    learned = learned_from(json.loads(state.learned)) if state and state.learned else None
-    is_on = state.learning if state else True
+    is_on, learned = _learned(person)
     if is_on and learned is not None and learned.factors:
         planner = replace(planner, factors=learned.factors)
     return Trainee(person, viewer, planner, is_on, learned)
+
+
+def factors_of(person: int | None, viewer: Viewer) -> Mapping[str, Factor]:
+    """What loads of a person follow; nothing where learning is off, or for nobody in particular."""
+    if person is None:
+        return {}
+    people.known_person(current.session(), viewer, person)
+    is_on, learned = _learned(person)
+    return learned.factors if is_on and learned is not None else {}
+
+
+def _learned(person: int) -> tuple[bool, Learned | None]:
+    """Whether learning is on for somebody, and what was learned of them."""
+    state = logs.states_of(current.session(), [person]).get(person)
+    learned = learned_from(json.loads(state.learned)) if state and state.learned else None
+    return (state.learning if state else True), learned
 
 
 def set_data(one: LoggedSet, version: int) -> dict[str, Any]:

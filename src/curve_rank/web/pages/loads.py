@@ -13,6 +13,8 @@ from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import transfer_view
+from curve_rank.practice.learning import personal_transfer
+from curve_rank.rating.criteria import carried
 from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.store import people
 from curve_rank.store.tables import BodyRow, Person
@@ -21,6 +23,7 @@ from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
 from curve_rank.web.problems import status_of
 from curve_rank.web.question import Client, client_for
+from curve_rank.web.training import factors_of
 
 blueprint = Blueprint("loads", __name__)
 
@@ -44,11 +47,13 @@ class LoadsAnswer:
     wanted: Transfer
     others: tuple[Transfer, ...]
     strength: float
+    by_log: bool = False
 
     def as_data(self) -> dict[str, Any]:
         """The page's JSON twin."""
         return transfer_view(self.wanted) | {
             "strength": round(self.strength, 4),
+            "by_log": self.by_log,
             "others": [transfer_view(t) for t in self.others],
         }
 
@@ -134,8 +139,13 @@ def _answer(asked: LoadsQuestion) -> LoadsAnswer:
     strength = body_from_set(body, asked.known, modeller).strength
     able = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
     current.drawn((asked.known.variant, asked.to, *able), body, effort)
-    (wanted,) = transfer(body, asked.known, (asked.to,), modeller, reps=asked.to_reps)
-    return LoadsAnswer(wanted, transfer(body, asked.known, able, modeller, reps=asked.to_reps), strength)
+    own = factors_of(asked.client.person, current.viewer())
+    (wanted, *others) = (
+        personal_transfer(one, asked.known.variant.id, own, carried(one.variant) * body.mass)
+        for targets in ((asked.to,), able)
+        for one in transfer(body, asked.known, targets, modeller, reps=asked.to_reps)
+    )
+    return LoadsAnswer(wanted, tuple(others), strength, by_log=wanted.variant.id in own)
 
 
 def _page(typed: dict[str, str], client: Client, **more: Any) -> str:

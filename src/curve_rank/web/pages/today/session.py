@@ -10,7 +10,6 @@ from flask import jsonify, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.arm.tempo import Tempo
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
@@ -21,6 +20,7 @@ from curve_rank.practice.circumference import due
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.log import bouts
 from curve_rank.practice.noticing import Notice, notices
+from curve_rank.practice.pain import strained
 from curve_rank.practice.profile import KG_PER_LB, WEEKDAYS
 from curve_rank.practice.rooms import Room, loads_in, plates_for
 from curve_rank.practice.today import ExerciseToday, Swap, exercises_today, next_session, swaps
@@ -36,7 +36,6 @@ from curve_rank.web.forms.training import TodayQuery
 from curve_rank.web.pages.today import blueprint
 from curve_rank.web.training import Trainee, set_data, trainee
 
-USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 NEAR = (0.4, 1.7)
 """Which loads can be picked, over the target's."""
 MOST_STEPS = 80
@@ -78,18 +77,19 @@ class TodayView:
     def noticed(self) -> dict[str, Notice]:
         """What was noticed of the session's exercises, one each."""
         rests = {one.planned.variant: float(one.planned.rest_s) for one in self.exercises}
-        found = notices(bouts(self.who.log), self.who.context.facts, rests)
+        found = notices(bouts(self.who.log), self.who.context.facts, rests, self.who.profile.mass_unit)
         return {one.variant: one for one in reversed(found)}
 
-    def swaps(self, one: ExerciseToday) -> tuple[Swap, ...]:
-        """What may stand in its place."""
+    @cached_property
+    def swaps(self) -> dict[int, tuple[Swap, ...]]:
+        """What may stand in each one's place."""
         taken = {e.planned.variant for e in self.exercises}
-        return swaps(one, self.who.context, taken, self.who.log, self.who.today)
+        who = self.who
+        return {e.place: swaps(e, who.context, taken, who.log, who.today) for e in self.exercises}
 
     def modelled(self, key: str) -> VariantModel:
         """A variant's model, to draw from."""
-        planner = self.who.planner
-        return planner.modeller.one(self.who.context.facts[key].variant, planner.body, effort=USUAL)
+        return self.who.modelled(key)
 
     def target(self, key: str) -> Target:
         """The head that a strip shows."""
@@ -166,11 +166,15 @@ class TodayView:
                     "load": swap.load,
                     "reason": swap.reason,
                     "steps": _steps(self.who.context.facts[swap.variant], self, swap.load),
-                    "arms": self.who.context.facts[swap.variant].variant.equipment.arms,
+                    "strains": self._strains(swap.variant),
                 }
-                for swap in self.swaps(one)
+                for swap in self.swaps[one.place]
             ],
         }
+
+    def _strains(self, key: str) -> list[str]:
+        """Joints that an exercise strains so that a sore one is not spared."""
+        return [joint for joint, part in self.who.context.facts[key].strain.items() if part >= strained()]
 
     @property
     def _room(self) -> Room:

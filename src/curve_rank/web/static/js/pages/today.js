@@ -266,7 +266,12 @@ Alpine.data("today", () => ({
   },
   get correcting() { return this.editing !== null; },
 
-  get swaps() { return this.exercise?.swaps ?? []; },
+  // What a sore joint would not be spared by is not offered.
+  get swaps() {
+    const sore = this.draft?.pain_joint;
+    return (this.exercise?.swaps ?? []).filter((one) => !sore || !one.strains.includes(sore));
+  },
+  get noSwap() { return !this.swaps.length; },
   swap(event) {
     const one = this.exercise;
     const swap = one.swaps.find((s) => s.variant === event.currentTarget.dataset.variant);
