@@ -217,8 +217,8 @@ def _step(
     floor = max(1.0, wanted.reps_from - rule("progress.step_slack"))
     if hope < floor and least < cap:
         why = (
-            f"All at the top ({told}), but the next weight here is {load_shown(upper, unit)}: about {max(hope, 0):.0f} "
-            f"repetitions. First more repetitions with {load_shown(weight, unit)}."
+            f"All at the top ({told}), but the next weight here is {load_shown(upper, unit)}: "
+            f"about {max(hope, 0):.0f} repetitions. First more repetitions with {load_shown(weight, unit)}."
         )
         return NextTarget("reps", weight, (least + 1,) * wanted.sets, wanted.reserve, why, keys)
     reps = min(max(round(hope), wanted.reps_from), wanted.reps_to)
@@ -261,21 +261,22 @@ def _lighter(
 
 def _why_not(bout: Bout, weight: float, wanted: Range, unit: str) -> str:
     """Why the weight stays: which set has not reached the top."""
-    numbers = bout.numbers
+    numbers, held = bout.numbers, load_shown(weight, unit)
+    when = f"on {_day(bout.day)} ({_told(bout, unit)})"
     if len(numbers) < wanted.sets:
         return (
-            f"{len(numbers)} of {wanted.sets} whole sets were done on {_day(bout.day)} ({_told(bout, unit)}): "
-            f"{load_shown(weight, unit)} stays until all reach {wanted.reps_to}."
+            f"{len(numbers)} of {wanted.sets} whole sets were done {when}: "
+            f"{held} stays until all reach {wanted.reps_to}."
         )
     short = [_lesser(sets) for sets in numbers if min(one.reps for one in sets) < wanted.reps_to]
     if short:
         one = short[0]
         side = f" ({one.side})" if one.side else ""
         return (
-            f"Set {one.set}{side} was {one.reps} of {wanted.reps_to} on {_day(bout.day)} ({_told(bout, unit)}): "
-            f"{load_shown(weight, unit)} stays until every set reaches {wanted.reps_to}."
+            f"Set {one.set}{side} was {one.reps} of {wanted.reps_to} {when}: "
+            f"{held} stays until every set reaches {wanted.reps_to}."
         )
-    return f"Not every set was done with {load_shown(weight, unit)} on {_day(bout.day)} ({_told(bout, unit)}): it stays."
+    return f"Not every set was done with {held} {when}: it stays."
 
 
 def _told(bout: Bout, unit: str) -> str:
