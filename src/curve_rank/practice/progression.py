@@ -142,11 +142,11 @@ def next_target(
 
 def _begin(variant: Variant, wanted: Range, room: Room | None, start: float | None) -> NextTarget:
     if start is None:
-        why = "Nothing is logged of it yet, and no known set says where to begin: start light."
+        why = "Nothing is logged of it, and no known set says where to begin: start light."
         lightest = load_up(room, variant, 0.0) or variant.equipment.smallest_step_kg
         return NextTarget("begin", lightest, (wanted.reps_to,) * wanted.sets, wanted.reserve, why)
     load = load_down(room, variant, start) if room else start
-    why = "Nothing is logged of it yet: the weight is what the model carries over from sets that are known."
+    why = "Nothing is logged of it lately: the weight is what the model carries over from sets that are known."
     return NextTarget("begin", load, (wanted.reps_from,) * wanted.sets, wanted.reserve, why)
 
 

@@ -10,7 +10,7 @@ from sqlalchemy import Table, delete, or_, select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import NotAllowedError
-from curve_rank.store.tables import Base, CoachClient, Person, Plan, PlanClient, PlanState, now
+from curve_rank.store.tables import Base, CoachClient, CommentRow, Person, Plan, PlanClient, PlanState, now
 from curve_rank.store.viewers import OWNER, Viewer, local_educator
 
 GRACE = timedelta(days=14)
@@ -81,7 +81,9 @@ def _remove(session: Session, person: int) -> None:
         if "owner_id" not in table.c or table.name == Person.__tablename__:
             continue
         for about in ("person_id", "client_id"):
-            if about in table.c and table.name != CoachClient.__tablename__:
+            # What somebody wrote goes with them: it would stand under another's name.
+            passes = table.name not in (CoachClient.__tablename__, CommentRow.__tablename__)
+            if about in table.c and passes:
                 others = (table.c.owner_id == person, table.c[about].is_not(None), table.c[about] != person)
                 session.execute(update(table).where(*others).values(owner_id=table.c[about]))
     kept = select(PlanClient.plan_id).where(PlanClient.client_id != person)

@@ -35,6 +35,7 @@ Alpine.data("today", () => ({
   editing: null,
   open: "",
   waits: 0,
+  aside: false,
   queueSays: "",
   refused: [],
   restLeft: 0,
@@ -44,9 +45,10 @@ Alpine.data("today", () => ({
   online: navigator.onLine,
 
   async init() {
-    this.queue = new Queue(data, ({ waits, says, problems }) => Object.assign(this, { waits, queueSays: says, refused: problems }));
+    this.queue = new Queue(data, ({ waits, says, aside, problems }) => Object.assign(this, { waits, queueSays: says, aside, refused: problems }));
     this.rest = new Rest((left, part) => Object.assign(this, { restLeft: Math.ceil(left), restPart: part }), () => this.restOver());
     this.metronome = new Metronome((beat) => { this.beat = beat; });
+    this.queue.stranger = () => location.reload();
     for (const set of data.kept) this.take(set, set.version);
     for (const row of await this.queue.own(data.day).catch(() => [])) this.take(row.message.set, row.version ?? row.message.seen, row);
     for (const name of ["online", "offline"]) addEventListener(name, () => { this.online = navigator.onLine; });
@@ -54,6 +56,7 @@ Alpine.data("today", () => ({
     const until = Number(localStorage.getItem(REST));
     if (until > Date.now()) this.rest.start(this.exercise.rest || 90, until);
     await this.queue.tell();
+    await this.queue.ask().catch(() => {});
     this.queue.send();
     this.standAlone().catch(() => {});
   },
@@ -72,11 +75,10 @@ Alpine.data("today", () => ({
 
   take(set, version, row = {}) {
     if (set.kind === "warm_up" || set.session !== data.session || set.plan !== data.plan) return;
-    if (set.instead_of) {
-      const one = this.exercises.find((e) => e.planned === set.instead_of);
-      const swap = one?.swaps.find((s) => s.variant === set.variant);
-      if (swap) this.become(one, swap);
-    }
+    const one = this.exercises.find((e) => e.place === set.place);
+    const swap = one?.swaps.find((s) => s.variant === set.variant);
+    if (swap && set.instead_of === one.planned) this.become(one, swap);
+    if (one?.variant !== set.variant) return;  // the block was changed since
     const before = this.done[placeOf(set)];
     if (before && before.version > (version ?? 0) && !row.waits) return;
     if (row.message?.removed) delete this.done[placeOf(set)];
@@ -205,7 +207,7 @@ Alpine.data("today", () => ({
     this.said = `${one.name}, set ${set.set}: ${weight(set.load_kg)} × ${set.reps} kept.`;
     if (!before) this.pauseAfter(set);
     this.next();
-    if (this.over) this.finish();
+    if (!before && this.over) this.finish();
   },
   // Rest comes after a set, inside a pair after the round; between the sides of a set there is none.
   pauseAfter(set) {

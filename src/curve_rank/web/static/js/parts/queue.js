@@ -45,15 +45,16 @@ export async function waiting(person) {
   return person === undefined ? all : all.filter((one) => one.person === person);
 }
 
-let clock = 0;
+// Rises with every change made here, also where the device's clock was set back: what is older than what was sent is lost.
 function written() {
-  clock = Math.max(Date.now(), clock + 1);
-  return clock;
+  const now = Math.max(Date.now(), Number(localStorage.getItem("curve-rank-clock") ?? 0) + 1);
+  localStorage.setItem("curve-rank-clock", String(now));
+  return now;
 }
 
 export class Queue {
   constructor({ person, log, queue }, told) {
-    Object.assign(this, { person, log, address: queue, told, token: "", pause: FIRST_WAIT, timer: 0, sending: false, says: "" });
+    Object.assign(this, { person, log, address: queue, told, token: "", pause: FIRST_WAIT, timer: 0, sending: false, says: "", aside: false });
     addEventListener("online", () => this.send());
     document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.send());
   }
@@ -91,7 +92,7 @@ export class Queue {
 
   async tell() {
     const rows = await waiting(this.person);
-    this.told({ waits: rows.length, says: this.says, problems: rows.filter((row) => row.problem) });
+    this.told({ waits: rows.length, says: this.says, aside: this.aside, problems: rows.filter((row) => row.problem) });
   }
 
   async send() {
@@ -137,6 +138,10 @@ export class Queue {
     const response = await fetch(this.address, { headers: { Accept: "application/json" } });
     if (!response.ok) throw Object.assign(new Error(String(response.status)), { says: "sign in again to send it" });
     const told = await response.json();
+    if (told.person !== this.person) {
+      await globalThis.caches?.delete("curve-rank-today");
+      this.stranger?.();
+    }
     if (told.person !== this.person) throw Object.assign(new Error("person"), { says: "somebody else is signed in here" });
     this.token = told.token;
   }
@@ -148,6 +153,7 @@ export class Queue {
       for (const row of sent) {
         const receipt = by.get(row.key);
         if (!receipt) continue;
+        this.aside ||= receipt.state === "aside";
         const place = [this.person, row.key];
         store("waiting").get(place).onsuccess = (event) => {
           const now = event.target.result;

@@ -1,6 +1,14 @@
 // On every page: how many sets still wait in this browser; and nobody signs out past them unawares.
 import { waiting } from "./queue.js";
 
+// What Today keeps to open without a connection is one person's: whoever comes next in this browser does not see it.
+async function forgetOthers() {
+  const here = document.querySelector('meta[name="person"]')?.content ?? "";
+  const before = localStorage.getItem("curve-rank-person");
+  localStorage.setItem("curve-rank-person", here);
+  if (before !== null && before !== here) await globalThis.caches?.delete("curve-rank-today");
+}
+
 async function show() {
   const rows = await waiting().catch(() => []);
   const mark = document.querySelector("[data-waiting]");
@@ -38,4 +46,5 @@ document.addEventListener("submit", async (event) => {
   form.replaceWith(warning, form);
   button.focus();
 });
+forgetOthers().catch(() => {});
 show();

@@ -1,0 +1,92 @@
+"""Today on a slow phone link: how long until the next set can be kept, first and when it is opened again.
+
+Prints medians [ms], what was asked for, and the ratio.
+"""
+
+from __future__ import annotations
+
+import shutil
+import statistics
+import tempfile
+import threading
+import time
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+from waitress.server import create_server
+
+from benchmarks.coach import told
+from curve_rank.background.draws import Draws
+from curve_rank.settings import Settings
+from curve_rank.store.database import open_store
+from curve_rank.store.demo import fill_demo
+from curve_rank.web import create_app
+
+LINK = {"offline": False, "latency": 300, "downloadThroughput": 50_000, "uploadThroughput": 50_000}
+"""300 ms, and 400 kbit/s both ways [bytes/s]."""
+READY = """() => {
+  const painted = performance.getEntriesByName("first-contentful-paint").length > 0;
+  const sentence = document.querySelector(".sentence");
+  return painted && sentence !== null && !sentence.hasAttribute("x-cloak");
+}"""
+TIMES = 3
+
+
+def opened(page: Page, address: str) -> float:
+    """Milliseconds until the next set can be kept."""
+    started = time.perf_counter()
+    page.goto(f"{address}/today", wait_until="commit")
+    while not page.evaluate(READY):
+        time.sleep(0.02)
+    return 1000 * (time.perf_counter() - started)
+
+
+def first_and_again(browser: Browser, address: str, state: dict[str, object]) -> tuple[float, float]:
+    """Of a browser that has never been here."""
+    context = browser.new_context(viewport={"width": 390, "height": 844}, storage_state=state)  # type: ignore[arg-type]
+    page = context.new_page()
+    link = context.new_cdp_session(page)
+    link.send("Network.enable")
+    link.send("Network.emulateNetworkConditions", LINK)
+    first = opened(page, address)
+    page.locator("[data-stands-alone]").wait_for(timeout=60_000)
+    context.set_offline(True)
+    again = opened(page, address)
+    context.close()
+    return first, again
+
+
+def main(_arguments: list[str] | None = None) -> None:
+    chromium = shutil.which("chromium") or shutil.which("chromium-browser")
+    if chromium is None:
+        print("no Chromium here: `make test` installs it")
+        return
+    with tempfile.TemporaryDirectory() as name, sync_playwright() as playwright:
+        folder, draws = Path(name), Draws()
+        store = open_store(folder)
+        fill_demo(store)
+        store.engine.dispose()
+        app = create_app(Settings(data=folder), draws=draws, demo=True)
+        server = create_server(app, host="127.0.0.1", port=0)
+        threading.Thread(target=server.run, daemon=True).start()
+        address = f"http://127.0.0.1:{server.effective_port}"
+        browser = playwright.chromium.launch(executable_path=chromium, args=["--no-sandbox"])
+        context = browser.new_context()
+        page = context.new_page()
+        page.goto(f"{address}/sign-in")
+        page.get_by_role("button", name="Wren Achterberg").click()
+        page.goto(f"{address}/today")
+        page.locator("[data-stands-alone]").wait_for(timeout=120_000)  # its arms are drawn by now
+        state = context.storage_state()
+        found = [first_and_again(browser, address, state) for _ in range(TIMES)]  # type: ignore[arg-type]
+        first, again = (statistics.median(row) for row in zip(*found, strict=True))
+        told("Today, first open over 400 kbit/s and 300 ms", first, 4000)
+        told("Today, again without a connection", again)
+        print(f"{'again, to the first':44}    1/{first / again:.0f}")
+        browser.close()
+        server.close()
+        draws.close()
+
+
+if __name__ == "__main__":
+    main()
