@@ -1,7 +1,7 @@
 """Opens copies of a data folder and dies at each writing statement in turn; told as JSON on standard output.
 
-Run by itself, so that it has one thread and may fork: `python -m tests.store.killing FOLDER STEP`. A step of
-0 opens only and dies at every statement; another also fills in the demo and dies at every so many.
+Run by itself, so that it has one thread and may fork: `python -m tests.store.killing FOLDER STEP FILL`. It
+dies at every so many statements; FILL is 1 where the demo is filled in besides.
 """
 
 from __future__ import annotations
@@ -82,18 +82,18 @@ def killed_at(start: Path, number: int, *, fill: bool) -> list[Any]:
     return found
 
 
-def main(start: Path, step: int) -> None:
+def main(start: Path, step: int, *, fill: bool) -> None:
     whole = start.with_name("whole")
     shutil.copytree(start, whole)
-    in_child(lambda: open_folder(whole, fill=step > 0))
+    in_child(lambda: open_folder(whole, fill=fill))
     expected, wrong, number, killed = state(whole), [], 0, -1
     while killed != 0:
-        killed, again, there = killed_at(start, number, fill=step > 0)
+        killed, again, there = killed_at(start, number, fill=fill)
         if again != 0 or there != expected:
             wrong.append([number, killed, again, there])
-        number += step or 1
+        number += step
     print(json.dumps({"statements": number, "expected": expected, "wrong": wrong}))
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]), int(sys.argv[2]))
+    main(Path(sys.argv[1]), int(sys.argv[2]), fill=sys.argv[3] == "1")

@@ -26,10 +26,13 @@ from tests.store.test_database import document, older, own_document
 CURL = built_in()[0]
 
 
-@pytest.mark.parametrize(("revision", "step"), [("", 0), ("0001", 0), ("0002", 0), ("", 12)])
+@pytest.mark.parametrize(
+    ("revision", "step", "fill"), [("", 1, False), ("0001", 5, False), ("0002", 3, False), ("", 20, True)]
+)
 def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
-    tmp_path: Path, revision: str, step: int
+    tmp_path: Path, revision: str, step: int, fill: bool
 ) -> None:
+    """At every statement of all migrations in turn; at some of upgrades of old folders, and of the demo."""
     folder = tmp_path / "start"
     folder.mkdir()
     if revision:
@@ -37,7 +40,7 @@ def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
         if revision == "0002":
             own_document(engine, "own-a", [document("own-a"), document("own-a", posture__wrist=-20)])
         engine.dispose()
-    command = [sys.executable, "-m", "tests.store.killing", str(folder), str(step)]
+    command = [sys.executable, "-m", "tests.store.killing", str(folder), str(step), str(int(fill))]
     told = subprocess.run(command, capture_output=True, text=True, timeout=300)
     assert told.returncode == 0, told.stderr[-2000:]
     found = json.loads(told.stdout)

@@ -146,7 +146,9 @@ def _begin(variant: Variant, wanted: Range, room: Room | None, start: float | No
         lightest = load_up(room, variant, 0.0) or variant.equipment.smallest_step_kg
         return NextTarget("begin", lightest, (wanted.reps_to,) * wanted.sets, wanted.reserve, why)
     load = load_down(room, variant, start) if room else start
-    why = "Nothing is logged of it lately: the weight is what the model carries over from sets that are known."
+    why = (
+        "Nothing is logged of it lately: the weight is what the model carries over from sets that are known."
+    )
     return NextTarget("begin", load, (wanted.reps_from,) * wanted.sets, wanted.reserve, why)
 
 

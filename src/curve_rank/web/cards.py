@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from functools import partial
 
 from flask import Response, render_template
@@ -16,10 +17,12 @@ from curve_rank.exchange.plan_views import plan_table
 from curve_rank.exchange.tables import to_csv
 from curve_rank.figures.strip import strip
 from curve_rank.practice.block import Session
+from curve_rank.practice.log import LoggedSet
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
 from curve_rank.practice.profile import WEEKDAYS, load_shown
 from curve_rank.practice.session import SetTarget
+from curve_rank.practice.today import exercises_today
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.schemes import schemes
 from curve_rank.rating.targets import Target, long_head
@@ -59,9 +62,23 @@ class DoneView:
 
 @dataclass(frozen=True)
 class CardView(DoneView):
-    """What stands on a card, and on the page of whoever does it."""
+    """What stands on a card, and on the page of whoever does it: there by the log, where one is given."""
 
-    name: str
+    name: str = ""
+    log: tuple[LoggedSet, ...] = ()
+    today: date | None = None
+
+    def done(self, week: int, session: Session) -> tuple[ExercisePlan | None, ...]:
+        """What is done in a session of a week: by the log, where there is one to go by."""
+        if self.today is not None:
+            asked = (self.plan.block, week, session, self.context, self.log, self.today)
+            told = {one.place: one for one in exercises_today(*asked, self.planner.loads)}
+            rows = (told.get(n) for n in range(len(session.exercises)))
+            return tuple(
+                ExercisePlan(row.planned.variant, row.warm_up, row.sets, 1.0) if row and row.sets else None
+                for row in rows
+            )
+        return super().done(week, session)
 
     def load(self, kilograms: float) -> str:
         """A load in the person's unit, in words where help is taken off."""

@@ -48,7 +48,7 @@ def lesson_of(person: int, viewer: Viewer, revision: int) -> Lesson:
     CurveRankError
     """
     here = current.desk()
-    planner = planner_for(person, viewer)
+    planner = planner_for(person, viewer, learned=False)
     planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, here.modeller))
     today = datetime.now(planner.profile.clock).date()
     log = logs.log_of(current.session(), viewer, person, since=today - LOOKED_BACK)

@@ -2,22 +2,30 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping
 
 from flask import request
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
+from curve_rank.practice.learning import Learned, learned_from
 from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
-from curve_rank.store import documents, people, profiles, rooms
+from curve_rank.rating.personal import Factor
+from curve_rank.store import documents, logs, people, profiles, rooms
 from curve_rank.store.viewers import Viewer, viewer_of
 from curve_rank.web import current
 
 
 def planner_for(
-    person: int | None, viewer: Viewer, loads: Mapping[str, float] | None = None, owner: int | None = None
+    person: int | None,
+    viewer: Viewer,
+    loads: Mapping[str, float] | None = None,
+    owner: int | None = None,
+    *,
+    learned: bool = True,
 ) -> Planner:
     """A planner for somebody whom a viewer may see, or for the default body.
 
@@ -29,6 +37,8 @@ def planner_for(
         Set by hand.
     owner : int, optional
         Whose variants a block may hold beside the viewer's.
+    learned : bool
+        Whether loads follow what was learned of the person, where that is on.
 
     Raises
     ------
@@ -47,7 +57,8 @@ def planner_for(
     # Who reads a page is told how far the arms are; a file, and what was sent, waits for them.
     is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
     draw = current.drawn_soon if is_page else current.drawn
-    return Planner(profile, body, room, variants, current.modeller(), draw, loads or {})
+    factors = factors_of(person) if learned else {}
+    return Planner(profile, body, room, variants, current.modeller(), draw, loads or {}, factors)
 
 
 def _of_owner(owner: int | None, there: set[str]) -> tuple[Variant, ...]:
@@ -55,3 +66,18 @@ def _of_owner(owner: int | None, there: set[str]) -> tuple[Variant, ...]:
     found = viewer_of(current.session(), owner) if owner is not None else None
     own = documents.own_variants(current.session(), found) if found else ()
     return tuple(variant for variant in own if variant.id not in there)
+
+
+def factors_of(person: int | None) -> Mapping[str, Factor]:
+    """What loads of somebody whom the viewer has been shown follow; nothing where learning is off."""
+    if person is None:
+        return {}
+    is_on, learned = learned_of(person)
+    return learned.factors if is_on and learned is not None else {}
+
+
+def learned_of(person: int) -> tuple[bool, Learned | None]:
+    """Whether learning is on for somebody, and what was learned of them."""
+    state = logs.states_of(current.session(), [person]).get(person)
+    learned = learned_from(json.loads(state.learned)) if state and state.learned else None
+    return (state.learning if state else True), learned

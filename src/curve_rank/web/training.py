@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
 from typing import Any
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
-from curve_rank.practice.learning import Learned, learned_from
+from curve_rank.practice.learning import Learned
 from curve_rank.practice.log import LoggedSet, SessionNote
 from curve_rank.practice.pain import PainState, pain_state
 from curve_rank.practice.plan_warnings import PlanContext
@@ -18,13 +17,12 @@ from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.personal import Factor
 from curve_rank.rating.personal_model import personal_model
-from curve_rank.store import logs, people
+from curve_rank.store import logs
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
 from curve_rank.web import current
-from curve_rank.web.planning import planner_for
+from curve_rank.web.planning import learned_of, planner_for
 
 USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 
@@ -115,26 +113,8 @@ def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Traine
     if plan is not None:
         loads = next((member.loads for member in plan.members if member.person == person), {})
     planner = planner_for(person, viewer, loads, owner=plan.owner if plan else None)
-    is_on, learned = _learned(person)
-    if is_on and learned is not None and learned.factors:
-        planner = replace(planner, factors=learned.factors)
+    is_on, learned = learned_of(person)
     return Trainee(person, viewer, planner, is_on, learned)
-
-
-def factors_of(person: int | None, viewer: Viewer) -> Mapping[str, Factor]:
-    """What loads of a person follow; nothing where learning is off, or for nobody in particular."""
-    if person is None:
-        return {}
-    people.known_person(current.session(), viewer, person)
-    is_on, learned = _learned(person)
-    return learned.factors if is_on and learned is not None else {}
-
-
-def _learned(person: int) -> tuple[bool, Learned | None]:
-    """Whether learning is on for somebody, and what was learned of them."""
-    state = logs.states_of(current.session(), [person]).get(person)
-    learned = learned_from(json.loads(state.learned)) if state and state.learned else None
-    return (state.learning if state else True), learned
 
 
 def set_data(one: LoggedSet, version: int) -> dict[str, Any]:

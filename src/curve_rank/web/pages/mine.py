@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 
 from flask import Blueprint, redirect, render_template, request, url_for
@@ -9,8 +10,9 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
+from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.schemes import schemes
-from curve_rank.store import plans
+from curve_rank.store import logs, plans
 from curve_rank.web import cards, current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
 from curve_rank.web.files import unlisted
@@ -92,6 +94,8 @@ def _page(plan: plans.KeptPlan, handed: tuple[plans.KeptPlan, ...]) -> str:
     viewer = current.viewer()
     view = cards.card_view(plan, viewer.person, viewer)
     block, today = view.plan.block, datetime.now(view.planner.profile.clock).date()
+    log = logs.log_of(current.session(), viewer, viewer.person, since=today - LOOKED_BACK)
+    view = replace(view, log=log, today=today)
     week, day = 0, 0
     if block.start is not None:
         gone = (today - block.start).days
