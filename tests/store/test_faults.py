@@ -27,12 +27,12 @@ CURL = built_in()[0]
 
 
 @pytest.mark.parametrize(
-    ("revision", "step", "fill"), [("", 1, False), ("0001", 5, False), ("0002", 3, False), ("", 20, True)]
+    ("revision", "step", "fill"), [("", 3, False), ("0001", 7, False), ("0002", 5, False), ("", 20, True)]
 )
 def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
     tmp_path: Path, revision: str, step: int, fill: bool
 ) -> None:
-    """At every statement of all migrations in turn; at some of upgrades of old folders, and of the demo."""
+    """At every few statements of all migrations, of upgrades of old folders, and of the demo."""
     folder = tmp_path / "start"
     folder.mkdir()
     if revision:

@@ -276,7 +276,7 @@ def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: d
         found[key] = next_target(
             rows,
             variant,
-            guide_range(variant),
+            guide_range(variant, rows),
             None,
             today,
             hands=carried(variant) * mass,
@@ -306,7 +306,7 @@ def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict
         key: next_target(
             rows,
             context.facts[key].variant,
-            guide_range(context.facts[key].variant),
+            guide_range(context.facts[key].variant, rows),
             context.room,
             today,
             hands=context.facts[key].on_hands,

@@ -16,6 +16,8 @@ from curve_rank.practice.profile import load_shown
 from curve_rank.practice.rooms import Room, is_a_step, load_down, load_under, load_up
 from curve_rank.practice.rules import rule
 
+USUAL_SETS, USUAL_BOUTS = 3, 3
+"""Sets where nobody says how many; else the most of so many bouts."""
 ACTIONS = ("begin", "stay", "add", "reps", "less", "away", "again", "hold", "pause", "stop")
 
 
@@ -63,9 +65,10 @@ class NextTarget:
     rests_on: tuple[str, ...] = ()
 
 
-def guide_range(variant: Variant, sets: int = 3) -> Range:
-    """The range of a variant that nobody planned: its own guide's."""
-    return Range(sets, variant.guide.reps_from, variant.guide.reps_to)
+def guide_range(variant: Variant, rows: Sequence[Bout] = ()) -> Range:
+    """The range of a variant that nobody planned: its own guide's, for as many sets as are usually done."""
+    done = [len(bout.numbers) for bout in rows if bout.sets][-USUAL_BOUTS:]
+    return Range(max(done, default=USUAL_SETS), variant.guide.reps_from, variant.guide.reps_to)
 
 
 def next_target(
@@ -120,7 +123,10 @@ def next_target(
         return replace(held, action="hold", reps=reps, reason=why, rests_on=flag.keys + held.rests_on)
     if over is not None and not any(bout.day > over and not bout.hurts for bout in rows):
         part = rule("pain.again_part")
-        why = f"It hurt on {_day(over)}, and nothing has since: again, lighter, and stop if it comes back."
+        why = (
+            f"It hurt on {_day(over)}, and nothing has since: again, lighter, and stop if it comes back. "
+            "If it was sharp or lasted, only once a licensed clinician has looked at it."
+        )
         return _lighter(held, variant, room, wanted, hands, part, "again", why)
     if today - last.day > timedelta(days=rule("progress.away_days")):
         gone = (today - last.day).days
@@ -206,7 +212,7 @@ def _step(
     last: Bout, weight: float, variant: Variant, wanted: Range, room: Room | None, hands: float, unit: str
 ) -> NextTarget:
     """The smallest step there is; first more repetitions where it is so large that it would end too early."""
-    told, keys = _told(last, unit), _keys(last)
+    told, keys = f"on {_day(last.day)}: {_told(last, unit)}", _keys(last)
     upper = load_up(room, variant, weight)
     top = (wanted.reps_to,) * wanted.sets
     if upper is None:

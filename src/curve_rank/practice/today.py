@@ -18,7 +18,8 @@ from curve_rank.practice.rooms import load_down, plates_for
 from curve_rank.practice.same_effort import point_of
 from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets
 
-SWAPS = 3
+SWAPS, OF_ANOTHER_KIND = 3, 2
+"""The nearest that are offered, and those of another family besides."""
 TOP_ROOM = 2
 """Repetitions over its own that the heaviest set of a ramp reaches before it gets heavier."""
 LOOKED_BACK = timedelta(days=150)
@@ -198,7 +199,16 @@ def swaps(
         if key not in taken and other.group == fact.group and context.may(other) and pain.sore(other) is None
         and pain.of(key, other) is None
     ]  # fmt: skip
-    best = sorted(options, key=lambda option: option[:2], reverse=True)[:SWAPS]
+    hurt = {context.facts[v].variant.family for f in pain.flags for v in f.variants if v in context.facts}
+    if (
+        exercise.flag is not None
+    ):  # what the model calls easy on a joint may hurt it all the same: another kind
+        options = [one for one in options if one[2].variant.family not in hurt] or options
+    nearest = sorted(options, key=lambda option: option[:2], reverse=True)
+    others = [one for one in nearest if one[2].variant.family != fact.variant.family]
+    best = [*nearest[:SWAPS], *(one for one in others if one not in nearest[:SWAPS])][
+        : SWAPS + OF_ANOTHER_KIND
+    ]
     sets = exercise.sets or (SetTarget(exercise.target.load, exercise.planned.reps_from, 2),)
     reps = sets[0].reps + sets[0].reserve
     return tuple(_swap(exercise, other, context, by_variant, reps) for _, _, other in best)

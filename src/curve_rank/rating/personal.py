@@ -19,7 +19,7 @@ from curve_rank.arm.draws import deviates, uncertain
 
 BANK = 411
 """Seed of the bank's draws."""
-NEARLY_ALL = 0.995
+NEARLY_ALL = 0.98
 """Part of the weight that counts when loads are carried over."""
 LEAST_HELD = 0.3
 """The least that hands hold [kg]: what a draw cannot lift at all counts as this."""

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from curve_rank.errors import UnavailableError
 from curve_rank.practice.attention import (
     MISSED_DAYS,
     Alert,
@@ -83,7 +85,7 @@ def _summaries(people: Sequence[Person], today: date) -> dict[int, Summary]:
             person.id: (json.dumps(summary_data(found[person.id])), str(states[person.id].revision))
             for person in stale
         }
-        with current.desk().store.writing() as writing:
+        with suppress(UnavailableError), current.desk().store.writing() as writing:  # it can be made again
             for number, (content, key) in kept.items():
                 logs.keep_summary(writing, number, content, key)
     return found

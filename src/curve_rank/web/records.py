@@ -154,7 +154,7 @@ class TrainingView:
                 found[key] = next_target(
                     rows,
                     fact.variant,
-                    guide_range(fact.variant),
+                    guide_range(fact.variant, rows),
                     planner.room,
                     self.who.today,
                     hands=fact.on_hands,

@@ -83,6 +83,20 @@ def test_today_gives_each_target_with_its_reason_and_swaps_that_spare(house: Fla
     assert wren.get(f"/today?block={block}&week=1&session=2&also=chin-up").status_code == 200
 
 
+def test_a_paused_exercise_is_not_for_today_and_others_spare_the_joint(house: Flask) -> None:
+    ines = as_anybody(house, INES)
+    data = ines.get("/today.json?block=2&week=3&session=1").get_json()
+    sore = next(one for one in data["exercises"] if one["variant"] == "overhead-dumbbell-one-arm")
+    assert sore["sets"] == []
+    assert data["targets"][sore["variant"]]["action"] == "pause"
+    assert sore["swaps"]
+    assert all("shoulder" not in swap["strains"] for swap in sore["swaps"])
+    assert all(swap["family"] != "overhead" for swap in sore["swaps"])
+    page = ines.get("/today?block=2&week=3&session=1").text
+    assert "Instead, sparing it:" in page
+    assert "see a licensed clinician" in page
+
+
 def test_a_set_is_corrected_with_its_history_by_client_and_coach_and_nobody_else(house: Flask) -> None:
     wren, coach, other = (as_anybody(house, name) for name in (WREN, TAMSIN, OSRIC))
     me = number_of(house, WREN)

@@ -151,9 +151,11 @@ class TodayView:
             "place": one.place,
             "variant": variant.id,
             "name": variant.name,
+            "family": variant.family,
             "letter": planned.group,
             "sides": sides if variant.equipment.arms == 1 else [""],
             "sets": [vars(s) for s in one.sets],
+            "usual": {"sets": planned.sets, "reps": planned.reps_from, "reserve": one.target.reserve},
             "light": [vars(s) | {"take": plates_for(self._room, variant, s.load)} for s in one.warm_up],
             "rest": planned.rest_s,
             "tempo": [tempo.lower, tempo.pause, tempo.lift, tempo.squeeze],
@@ -167,10 +169,15 @@ class TodayView:
                     "reason": swap.reason,
                     "steps": _steps(self.who.context.facts[swap.variant], self, swap.load),
                     "strains": self._strains(swap.variant),
+                    "sides": sides if self._arms(swap.variant) == 1 else [""],
+                    "family": self.who.context.facts[swap.variant].variant.family,
                 }
                 for swap in self.swaps[one.place]
             ],
         }
+
+    def _arms(self, key: str) -> int:
+        return self.who.context.facts[key].variant.equipment.arms
 
     def _strains(self, key: str) -> list[str]:
         """Joints that an exercise strains so that a sore one is not spared."""

@@ -23,13 +23,14 @@ function newKey(place, set, side) {
 }
 
 // The order in which sets are done: pairs and triples in turn, of one-arm work the weaker side first.
-function steps(exercises) {
+function steps(exercises, order) {
   const by = new Map(exercises.map((one) => [one.place, one]));
-  return data.order.flatMap(([place, set]) => by.get(place).sides.map((side) => ({ place, set, side })));
+  return order.flatMap(([place, set]) => by.get(place).sides.map((side) => ({ place, set, side })));
 }
 
 Alpine.data("today", () => ({
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
+  order: data.order,
   done: {},
   draft: null,
   editing: null,
@@ -85,10 +86,11 @@ Alpine.data("today", () => ({
     else this.done[placeOf(set)] = { ...set, version: version ?? 0, waits: Boolean(row.waits) };
   },
 
-  get steps() { return steps(this.exercises); },
+  get steps() { return steps(this.exercises, this.order); },
   get at() { return this.editing ?? this.steps.find((step) => !this.done[placeOf(step)]) ?? null; },
   get exercise() { return this.exercises.find((one) => one.place === (this.at ?? this.steps.at(-1) ?? { place: 0 }).place) ?? this.exercises[0]; },
   get over() { return !this.at; },
+  get overWords() { return this.steps.length ? "All done." : "Nothing of this is for today."; },
   get going() { return Boolean(this.at); },
   get counted() {
     const left = this.steps.length - Object.keys(this.done).length;
@@ -268,10 +270,10 @@ Alpine.data("today", () => ({
   },
   get correcting() { return this.editing !== null; },
 
-  // What a sore joint would not be spared by is not offered.
+  // Where a joint is sore, something of another kind that spares it.
   get swaps() {
     const sore = this.draft?.pain_joint;
-    return (this.exercise?.swaps ?? []).filter((one) => !sore || !one.strains.includes(sore));
+    return (this.exercise?.swaps ?? []).filter((one) => !sore || (!one.strains.includes(sore) && one.family !== this.exercise.family));
   },
   get noSwap() { return !this.swaps.length; },
   swap(event) {
@@ -281,9 +283,22 @@ Alpine.data("today", () => ({
     this.said = `${swap.name} instead: ${weight(swap.load)}, ${swap.reason}.`;
     this.next();
   },
+  // In place of an exercise that is paused.
+  instead(event) {
+    const { place, variant } = event.currentTarget.dataset;
+    const one = this.exercises.find((e) => e.place === Number(place));
+    this.become(one, one.swaps.find((s) => s.variant === variant));
+    event.currentTarget.closest(".instead").hidden = true;
+    this.next();
+  },
   become(one, swap) {
-    Object.assign(one, { variant: swap.variant, name: swap.name, steps: swap.steps });
-    one.sets = one.sets.map((set) => ({ ...set, load: swap.load }));
+    Object.assign(one, { variant: swap.variant, name: swap.name, steps: swap.steps, sides: swap.sides });
+    if (one.sets.length) one.sets = one.sets.map((set) => ({ ...set, load: swap.load }));
+    else {
+      const { sets, reps, reserve } = one.usual;
+      one.sets = Array.from({ length: sets }, () => ({ load: swap.load, reps, reserve }));
+      this.order.push(...one.sets.map((_, n) => [one.place, n + 1]));
+    }
     one.light = [];
     const section = document.querySelector(`.do[data-place="${one.place}"]`);
     for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== swap.variant;
@@ -321,7 +336,7 @@ Alpine.data("today", () => ({
       const aim = one.sets[step.set - 1];
       const side = step.side ? ` ${step.side}` : "";
       return {
-        id: placeOf(step), place: step.place, set: step.set, side: step.side, isDone: Boolean(set),
+        id: placeOf(step), name: one.name, place: step.place, set: step.set, side: step.side, isDone: Boolean(set),
         says: set
           ? `Set ${step.set}${side}: ${weight(set.load_kg)} × ${set.reps}${set.reserve === null ? "" : `, ${set.reserve} left`}${set.pain ? `, ${data.joints[set.pain_joint]} ${set.pain} of 10` : ""}`
           : `Set ${step.set}${side}: ${weight(aim.load)} × ${aim.reps}`,
