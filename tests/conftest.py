@@ -29,6 +29,18 @@ settings.register_profile("ci", deadline=None, derandomize=True)
 settings.load_profile("ci" if os.environ.get("CI") else "here")
 
 
+SLOWEST = (
+    "test_faults.py", "test_every_page.py", "test_access.py", "test_learning.py", "test_planning.py",
+    "test_coaching.py", "test_training.py", "test_serving.py",
+)  # fmt: skip
+"""Files that take longest come first: begun last, one core would wait for the other."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    places = {name: n for n, name in enumerate(SLOWEST)}
+    items.sort(key=lambda item: places.get(item.path.name, len(places)))
+
+
 @pytest.fixture(scope="session")
 def modeller() -> Modeller:
     return KEPT

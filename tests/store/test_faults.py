@@ -27,7 +27,7 @@ CURL = built_in()[0]
 
 
 @pytest.mark.parametrize(
-    ("revision", "step", "fill"), [("", 3, False), ("0001", 7, False), ("0002", 5, False), ("", 20, True)]
+    ("revision", "step", "fill"), [("", 5, False), ("0001", 11, False), ("0002", 7, False), ("", 30, True)]
 )
 def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
     tmp_path: Path, revision: str, step: int, fill: bool

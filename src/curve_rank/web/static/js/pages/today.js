@@ -9,6 +9,9 @@ const KINDS = { working: "whole, alone", assisted: "with help", lowering: "lower
 const GAVE = { "": "nothing yet", target: "the target", other_muscle: "another muscle", grip: "the grip", wrist: "the wrist", breath: "the breath" };
 const SORE = ["no soreness", "a little sore", "sore", "very sore"];
 const REST = "curve-rank-rest";
+const ONE_TAP = 400;
+// Whether this page came through the worker, which has kept it then; one that takes over later has not.
+const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
 const number = (value) => Number(value.toFixed(2)).toString().replace("-", "−");
 function weight(kilograms) {
@@ -36,6 +39,7 @@ Alpine.data("today", () => ({
   editing: null,
   open: "",
   waits: 0,
+  keptAt: 0,
   aside: false,
   queueSays: "",
   refused: [],
@@ -68,10 +72,10 @@ Alpine.data("today", () => ({
     await navigator.serviceWorker.register("/today/worker.js", { scope: "/today" });
     const { active } = await navigator.serviceWorker.ready;
     navigator.serviceWorker.addEventListener("message", () => { this.$root.dataset.standsAlone = "yes"; });
-    if (navigator.serviceWorker.controller) this.$root.dataset.standsAlone = "yes";
+    if (BY_WORKER) this.$root.dataset.standsAlone = "yes";
     const own = (url) => url.startsWith(location.origin) && /\/static\/|\/palette\.css/.test(url);
     const parts = performance.getEntriesByType("resource").map((one) => one.name).filter(own);
-    if (!navigator.serviceWorker.controller) active.postMessage({ page: location.href.split("#")[0], parts });
+    if (!BY_WORKER) active.postMessage({ page: location.href.split("#")[0], parts });
   },
 
   take(set, version, row = {}) {
@@ -192,13 +196,14 @@ Alpine.data("today", () => ({
   write(event) { this.draft.note = event.target.value.slice(0, 300); },
 
   async keep() {
-    if (!this.draft) return;
+    const { draft, exercise: one } = this;
+    if (!draft || Date.now() - this.keptAt < ONE_TAP) return;  // a double tap keeps one set
+    Object.assign(this, { draft: null, keptAt: Date.now() });
     wake();
-    const one = this.exercise;
     const before = this.editing ? this.done[placeOf(this.editing)] : null;
     const set = {
-      ...this.draft,
-      key: before?.key ?? newKey(this.draft.place, this.draft.set, this.draft.side),
+      ...draft,
+      key: before?.key ?? newKey(draft.place, draft.set, draft.side),
       day: data.day, variant: one.variant, plan: data.plan, week: data.week, session: data.session,
       instead_of: one.variant === one.planned ? "" : one.planned, guessed: false,
     };

@@ -55,8 +55,14 @@ function written() {
 export class Queue {
   constructor({ person, log, queue }, told) {
     Object.assign(this, { person, log, address: queue, told, token: "", pause: FIRST_WAIT, timer: 0, sending: false, says: "", aside: false });
-    addEventListener("online", () => this.send());
-    document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.send());
+    addEventListener("online", () => this.soon());
+    document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.soon());
+  }
+
+  // There may be a connection again: what failed for long is not waited for as long any more.
+  soon() {
+    this.pause = FIRST_WAIT;
+    this.send();
   }
 
   async add(what, seen = 0, removed = false) {
