@@ -197,7 +197,7 @@ Alpine.data("today", () => ({
 
   async keep() {
     const { draft, exercise: one } = this;
-    if (!draft || Date.now() - this.keptAt < ONE_TAP) return;  // a double tap keeps one set
+    if (!draft || (!this.editing && Date.now() - this.keptAt < ONE_TAP)) return;  // a double tap keeps one set
     Object.assign(this, { draft: null, keptAt: Date.now() });
     wake();
     const before = this.editing ? this.done[placeOf(this.editing)] : null;
