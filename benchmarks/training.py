@@ -177,6 +177,7 @@ def main(_arguments: list[str] | None = None) -> None:
                 viewer = viewer_of(session, people[0])
                 assert viewer
             lesson = lesson_of(people[0], viewer, 1)
+        assert lesson
         bank = DrawBank(modeller, draws.loads, Shelf(folder))
         facts = lesson.planner.context().facts
         started = time.perf_counter()

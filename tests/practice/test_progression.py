@@ -12,8 +12,8 @@ from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.practice.log import Bout, LoggedSet, bouts
 from curve_rank.practice.noticing import notices
 from curve_rank.practice.pain import pain_state
-from curve_rank.practice.progression import NextTarget, Range, guide_range, next_target, on_a_step
-from curve_rank.practice.rooms import Room, load_up, loads_in, plates_for
+from curve_rank.practice.progression import NextTarget, Range, guide_range, next_target
+from curve_rank.practice.rooms import Room, is_a_step, load_up, loads_in, plates_for
 from curve_rank.practice.same_effort import load_at, points_of, records_of, strength_of, trend_of
 from tests.practice.quick import HOME
 from tests.practice.training import CHIN, CURL, DOWN, MONDAY, did, fact_of
@@ -53,7 +53,7 @@ def test_it_never_adds_before_all_reached_the_top_nor_a_step_that_is_not_there(l
     found = after(log)
     rows: list[Bout] = [b for b in bouts(log)[CURL] if b.sets]
     assert found.reason
-    assert on_a_step(HOME, find_variant(CURL, built_in()), found.load) or found.action in ("pause", "stop")
+    assert is_a_step(HOME, find_variant(CURL, built_in()), found.load) or found.action in ("pause", "stop")
     assert set(found.rests_on) <= {one.key for one in log}
     if not rows or found.load <= max(one.load_kg for one in rows[-1].sets):
         return

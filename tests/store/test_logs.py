@@ -7,30 +7,16 @@ from datetime import date, timedelta
 
 import pytest
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.practice.log import Message
 from curve_rank.store import inbox, logs
 from curve_rank.store.database import Store
-from curve_rank.store.demo import fill_demo
-from curve_rank.store.tables import Person, SetRow
-from curve_rank.store.viewers import Viewer, viewer_of
+from curve_rank.store.tables import SetRow
+from tests.store.conftest import somebody
 
 TAMSIN, OSRIC, WREN = "Tamsin Brackwater", "Osric Vayle", "Wren Achterberg"
 DAY = date(2026, 3, 2)
-
-
-@pytest.fixture
-def demo(store: Store) -> Store:
-    fill_demo(store)
-    return store
-
-
-def somebody(session: Session, name: str) -> Viewer:
-    found = viewer_of(session, session.scalars(select(Person.id).where(Person.name == name)).one())
-    assert found
-    return found
 
 
 def message(key: str, *, device: str = "phone", written: int = 1, seen: int = 0, **told: object) -> Message:

@@ -5,31 +5,16 @@ from __future__ import annotations
 import random
 
 import pytest
-from sqlalchemy import select
-from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError, UnknownNameError
 from curve_rank.practice.block import Block, checked
 from curve_rank.store import plans
 from curve_rank.store.database import Store
-from curve_rank.store.demo import fill_demo
 from curve_rank.store.profiles import profile_of, save_profile
-from curve_rank.store.tables import Person
-from curve_rank.store.viewers import Viewer, viewer_of
+from curve_rank.store.viewers import Viewer
+from tests.store.conftest import somebody
 
 TAMSIN, OSRIC, WREN, HOLLIS = "Tamsin Brackwater", "Osric Vayle", "Wren Achterberg", "Hollis Marrable"
-
-
-@pytest.fixture
-def demo(store: Store) -> Store:
-    fill_demo(store)
-    return store
-
-
-def somebody(session: Session, name: str) -> Viewer:
-    found = viewer_of(session, session.scalars(select(Person.id).where(Person.name == name)).one())
-    assert found
-    return found
 
 
 def a_block(sets: int, name: str = "A block") -> Block:

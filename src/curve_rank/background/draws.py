@@ -237,10 +237,10 @@ class Draws:
         UnavailableError
             Where they are not made in time.
         """
-        cores = os.cpu_count() or 1
-        parts = [variants[n::cores] for n in range(min(cores, len(variants)))]
         if len(variants) * len(numbers) < PART:
             return draw_here(variants, numbers)
+        cores = os.cpu_count() or 1
+        parts = [variants[n::cores] for n in range(min(cores, len(variants)))]
         with suppress(BrokenExecutor, SilenceError):
             futures = [self.executor().submit(draw_here, part, numbers) for part in parts]
             _, late = wait(futures, timeout=LOADS_PATIENCE)

@@ -15,6 +15,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.cli.options import (
     body_from,
     body_option,
+    client_of,
     data_option,
     drawing_with,
     json_option,
@@ -34,19 +35,17 @@ from curve_rank.practice.learning import learn, loads_of
 from curve_rank.practice.log import LoggedSet, bouts
 from curve_rank.practice.pain import pain_state
 from curve_rank.practice.planning import Planner
-from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.progression import NextTarget, guide_range, next_target
 from curve_rank.practice.review import review
 from curve_rank.practice.rooms import Room
-from curve_rank.practice.today import exercises_today, next_session
+from curve_rank.practice.today import exercises_today, next_session, targets_by_guide
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.settings import read_settings
-from curve_rank.store import logs, measures, people, plans, profiles, rooms
-from curve_rank.store.database import DATABASE, Session, Store, open_store
+from curve_rank.store import logs, measures, plans
+from curve_rank.store.database import DATABASE, Store, open_store
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.shelf import Shelf
-from curve_rank.store.viewers import Viewer
 
 TOLD = 12
 """Problems of a file that are told of one by one."""
@@ -301,34 +300,14 @@ def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict
                 loads = plan.member(client).loads
                 done = exercises_today(plan.block, at[0], planned, context, kept.log, today, loads)
                 return {one.planned.variant: one.target for one in done}
-    pain = pain_state(kept.log, today)
-    return {
-        key: next_target(
-            rows,
-            context.facts[key].variant,
-            guide_range(context.facts[key].variant, rows),
-            context.room,
-            today,
-            hands=context.facts[key].on_hands,
-            flag=pain.of(key, context.facts[key]),
-            over=pain.over.get(key),
-        )
-        for key, rows in bouts(kept.log).items()
-        if key in context.facts
-    }
+    return targets_by_guide(bouts(kept.log), context, pain_state(kept.log, today), today)
 
 
 def _client(client: int, data: Path | None) -> _Client:
     modeller, variants = modeller_for(data), library(data)
+    profile, body, room = client_of(client, data)
+    planner = Planner(profile, body, room or Room(), variants, modeller, drawing_with(modeller))
     with _store(data).reading() as session:
         viewer = shell_viewer(session)
-        body = people.body_of(people.person(session, viewer, client))
-        profile, room = _room_of(session, viewer, client)
-        planner = Planner(profile, body, room, variants, modeller, drawing_with(modeller))
         log = logs.log_of(session, viewer, client)
         return _Client(planner, log, plans.done_by(session, viewer, client))
-
-
-def _room_of(session: Session, viewer: Viewer, client: int) -> tuple[ClientProfile, Room]:
-    profile, _ = profiles.profile_of(session, viewer, client)
-    return profile, rooms.any_room(session, profile.room) if profile.room is not None else Room()

@@ -9,7 +9,9 @@ from typing import Any
 
 from curve_rank.arm.rep_setup import effort_of
 from curve_rank.practice.log import MOST_TRUSTED_REPS, Bout, LoggedSet, bouts
+from curve_rank.practice.noticing import stands_still
 from curve_rank.practice.pain import LEVELS, pain_state
+from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
 
 ORDER = ("stop", "pause", "warn", "unanswered", "missed", "stall", "silent")
@@ -76,25 +78,16 @@ def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str]) -> S
         return Summary()
     last = max(one.day for one in log)
     hurts = tuple(Hurt(flag.level, flag.says, flag.since) for flag in pain_state(log, last).flags)
-    stalls = tuple(key for key, rows in bouts(log).items() if _stands(rows, mass if key in hung else 0.0))
+    stalls = tuple(
+        key for key, rows in bouts(log).items() if stands_still(_best(rows, mass if key in hung else 0.0))
+    )
     return Summary(hurts, stalls, last)
 
 
-def _stands(rows: Sequence[Bout], hands: float) -> bool:
-    """Whether the last sessions were no better than the best before them."""
-    count = int(rule("progress.stall_sessions"))
-    best = [
-        max(
-            (one.load_kg + hands) / effort_of(one.to_failure)
-            for one in bout.sets
-            if one.to_failure <= MOST_TRUSTED_REPS
-        )
-        for bout in rows
-        if any(one.to_failure <= MOST_TRUSTED_REPS for one in bout.sets)
-    ]
-    if len(best) <= count:
-        return False
-    return max(best[-count:]) <= max(best[:-count]) * (1 + rule("progress.stall_gain"))
+def _best(rows: Sequence[Bout], hands: float) -> list[float]:
+    """Of each session the best set: what the hands held, over its effort [kg]."""
+    told = ([one for one in bout.sets if one.to_failure <= MOST_TRUSTED_REPS] for bout in rows)
+    return [max((one.load_kg + hands) / effort_of(one.to_failure) for one in sets) for sets in told if sets]
 
 
 def alerts(
@@ -124,7 +117,7 @@ def alerts(
     rest = timedelta(days=rule("pain.rest_days"))
     found = [Alert(hurt.level, hurt.says) for hurt in summary.hurts if today - hurt.since < rest]
     if unanswered is not None:
-        found.append(Alert("unanswered", f"Wrote on {unanswered.day} {unanswered:%B}; nobody has answered."))
+        found.append(Alert("unanswered", f"Wrote on {day_in_words(unanswered)}; nobody has answered."))
     if missed:
         sessions = "1 session" if missed == 1 else f"{missed} sessions"
         found.append(Alert("missed", f"{sessions} missed in the last two weeks."))

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from scipy import stats
 
 from curve_rank.practice.block import Block
+from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
 
 READINGS = 3
@@ -141,8 +142,8 @@ def compare(before: ArmMeasure, after: ArmMeasure, known: Sequence[ArmMeasure] =
 def _unlike(before: ArmMeasure, after: ArmMeasure) -> tuple[str, ...]:
     apart = {
         "side": before.side != after.side,
-        "site": abs(before.site_cm - after.site_cm) > 0.5,
-        "time of day": abs(before.hour - after.hour) > 3,
+        "site": abs(before.site_cm - after.site_cm) > rule("circumference.site_apart"),
+        "time of day": abs(before.hour - after.hour) > rule("circumference.hours_apart"),
     }
     return tuple(name for name, differs in apart.items() if differs)
 
@@ -159,30 +160,33 @@ def due(block: Block, today: date, measured: Iterable[ArmMeasure]) -> Literal[""
     ends = ends_of(block)
     if ends is None:
         return ""
-    window = timedelta(days=rule("circumference.window_days"))
     at = dict(zip(("start", "end"), ends, strict=True))
-    done = {one.when for one in measured if abs(one.day - at[one.when]) <= window}
-    if ends[0] - window <= today <= ends[0] + window and "start" not in done:
-        return "start"
-    if ends[1] - timedelta(days=3) <= today <= ends[1] + window and "end" not in done:
-        return "end"
-    return ""
+    done = {one.when for one in measured if abs(one.day - at[one.when]) <= _window()}
+    return next((end for end in _near(ends, today) if end not in done), "")
+
+
+def _window() -> timedelta:
+    return timedelta(days=rule("circumference.window_days"))
+
+
+def _near(ends: tuple[date, date], today: date) -> tuple[Literal["start", "end"], ...]:
+    """Which ends of a block a day is near enough to."""
+    early = timedelta(days=rule("circumference.early_days"))
+    near: dict[Literal["start", "end"], bool] = {
+        "start": abs(today - ends[0]) <= _window(),
+        "end": ends[1] - early <= today <= ends[1] + _window(),
+    }
+    return tuple(end for end, is_near in near.items() if is_near)
 
 
 def why_not_now(block: Block | None, today: date) -> str:
     """Why measuring between start and end tells nothing; empty at an end, or with no block."""
     ends = ends_of(block) if block else None
-    if ends is None:
-        return ""
-    window = timedelta(days=rule("circumference.window_days"))
-    at_end = ends[1] - timedelta(days=3) <= today <= ends[1] + window
-    if ends[0] - window <= today <= ends[0] + window or at_end:
-        return ""
-    if not ends[0] < today < ends[1]:
+    if ends is None or _near(ends, today) or not ends[0] < today < ends[1]:
         return ""
     error = error_of(rule("circumference.within"))
     return (
-        f"Not yet: the block ends on {ends[1].day} {ends[1]:%B}. In between, an arm changes by less than the "
+        f"Not yet: the block ends on {day_in_words(ends[1])}. In between, an arm changes by less than the "
         f"tape errs by ({error:.1f} cm from one sitting to another), and a full or a tired muscle by more."
     )
 

@@ -16,7 +16,15 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.log import LoggedSet
 from curve_rank.practice.rules import rule
-from curve_rank.rating.personal import Evidence, Factor, PersonalArm, Prior, factor_of, weigh
+from curve_rank.rating.personal import (
+    LEAST_HELD,
+    Evidence,
+    Factor,
+    PersonalArm,
+    Prior,
+    factor_of,
+    weigh,
+)
 from curve_rank.rating.spreads import Spread
 from curve_rank.rating.transfer import Transfer, on_steps
 
@@ -77,7 +85,7 @@ def _evidence(fact: Facts, sets: Sequence[LoggedSet]) -> Evidence:
     excess, rises, noises = [], [], []
     for one in sets:
         held, rise = _held(fact, one.to_failure)
-        excess.append(float(np.log(max(one.load_kg + fact.on_hands, 0.3) / held)))
+        excess.append(float(np.log(max(one.load_kg + fact.on_hands, LEAST_HELD) / held)))
         rises.append(rise)
         # A repetition more or less left is this much effort, and so this much load.
         noises.append(
@@ -90,7 +98,7 @@ def _evidence(fact: Facts, sets: Sequence[LoggedSet]) -> Evidence:
 def _held(fact: Facts, reps: float) -> tuple[float, float]:
     """What the hands should hold for some repetitions [kg], and how it rises with strength [1]."""
     lifted = fact.slope * effort_of(reps)
-    held = max(fact.base + lifted + fact.on_hands, 0.3)
+    held = max(fact.base + lifted + fact.on_hands, LEAST_HELD)
     return held, lifted / held
 
 
@@ -207,11 +215,7 @@ def loads_of(facts: Mapping[str, Facts], learned: Learned, reps: float) -> dict[
     for key, fact in facts.items():
         load = fact.load_for(reps, low=False)
         held = load + fact.on_hands
-        factor = learned.factors.get(key)
-        if factor is None:
-            wide = fact.low_ratio
-            found[key] = Spread(load, held * wide - fact.on_hands, held / wide - fact.on_hands)
-        else:
-            ends = (held * part - fact.on_hands for part in (factor.median, factor.low, factor.high))
-            found[key] = Spread(*ends)
+        factor = learned.factors.get(key) or Factor(1.0, fact.low_ratio, 1 / fact.low_ratio)
+        ends = (held * part - fact.on_hands for part in (factor.median, factor.low, factor.high))
+        found[key] = Spread(*ends)
     return found

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
-from curve_rank.practice.profile import load_shown
+from curve_rank.practice.profile import day_in_words, load_shown, loads_in_words
 from curve_rank.rating.joints import joints
 from curve_rank.validation import seen, validated
 
@@ -128,7 +128,7 @@ class LoggedSet(BaseModel):
         """The same in somebody's unit."""
         side = f" {self.side}" if self.side else ""
         load = load_shown(self.load_kg, unit)
-        return f"set {self.set}{side} on {self.day.day} {self.day:%B}: {load} × {self.reps}"
+        return f"set {self.set}{side} on {day_in_words(self.day)}: {load} × {self.reps}"
 
 
 def checked_set(data: Any, *, name: str = "set") -> LoggedSet:
@@ -177,9 +177,9 @@ def bouts(log: Iterable[LoggedSet]) -> dict[str, tuple[Bout, ...]]:
     return {variant: tuple(rows) for variant, rows in found.items()}
 
 
-def days_of(log: Sequence[LoggedSet]) -> tuple[date, ...]:
-    """Days on which anything was done, oldest first."""
-    return tuple(sorted({one.day for one in log}))
+def sets_in_words(sets: Iterable[LoggedSet], unit: str) -> str:
+    """Sets in a line, with their sides: "14 kg × left 10, right 12"."""
+    return loads_in_words(((one.load_kg, f"{one.side} {one.reps}".strip()) for one in sets), unit)
 
 
 class SessionNote(BaseModel):

@@ -70,28 +70,30 @@ def notices(
         fact = facts.get(variant)
         if fact is None or not worked:
             continue
-        for each in (
+        seen = (
             _stall(worked, fact, unit),
             _sides(worked, fact),
             _drift(worked, unit),
             _gave_out(worked),
-        ):
-            if each is not None:
-                found.append(each)
-        if (fell := _fall(worked[-1], rests.get(variant, 120.0), unit)) is not None:
-            found.append(fell)
+            _fall(worked[-1], rests.get(variant, 120.0), unit),
+        )
+        found += [each for each in seen if each is not None]
     return tuple(sorted(found, key=lambda one: (one.day, one.variant), reverse=True))
 
 
-def _stall(rows: Sequence[Bout], fact: Facts, unit: str) -> Notice | None:
+def stands_still(values: Sequence[float]) -> bool:
+    """Whether the last sessions, of some oldest first, were no better than the best before them."""
     count = int(rule("progress.stall_sessions"))
+    if len(values) <= count:
+        return False
+    return max(values[-count:]) <= max(values[:-count]) * (1 + rule("progress.stall_gain"))
+
+
+def _stall(rows: Sequence[Bout], fact: Facts, unit: str) -> Notice | None:
     points = [point for bout in rows if (point := point_of(bout, fact)) is not None]
-    if len(points) <= count:
+    if not stands_still([point.strength for point in points]):
         return None
-    before = max(point.strength for point in points[:-count])
-    since = max(point.strength for point in points[-count:])
-    if since > before * (1 + rule("progress.stall_gain")):
-        return None
+    count = int(rule("progress.stall_sessions"))
     best = max(points[:-count], key=lambda point: point.strength).best
     says = f"No better in {count} sessions than {best.told(unit)}."
     tries = "A week with fewer sets further from failure, then on; or another exercise with a like curve."

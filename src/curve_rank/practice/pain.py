@@ -8,6 +8,7 @@ from datetime import date, timedelta
 
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.log import LoggedSet
+from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
 from curve_rank.rating.joints import joints
 
@@ -117,7 +118,7 @@ def _of_joint(joint: str, mine: list[LoggedSet], last: date, unit: str) -> list[
     days = sorted({one.day for one in row})
     lasts = (days[-1] - days[0]).days >= rule("pain.lasting_days")
     if lasts and len(days) >= rule("pain.lasting_sessions"):
-        told = f"Pain in the {name} since {days[0].day} {days[0]:%B}, told in {len(days)} sessions: it lasts."
+        told = f"Pain in the {name} since {day_in_words(days[0])}, told in {len(days)} sessions: it lasts."
         return [_stop(joint, f"{told} {CLINICIAN}", row)]
     return []
 

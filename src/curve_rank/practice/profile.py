@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from datetime import date
+from itertools import groupby
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -91,6 +94,16 @@ class ClientProfile(BaseModel):
         return self
 
     @property
+    def kg_per_unit(self) -> float:
+        """Kilograms in one of their unit of load."""
+        return KG_PER_LB if self.mass_unit == "lb" else 1.0
+
+    @property
+    def cm_per_unit(self) -> float:
+        """Centimetres in one of their unit of length."""
+        return CM_PER_IN if self.length_unit == "in" else 1.0
+
+    @property
     def clock(self) -> ZoneInfo:
         """Their time zone."""
         return ZoneInfo(self.zone)
@@ -99,6 +112,17 @@ class ClientProfile(BaseModel):
 def load_shown(kilograms: float, unit: str) -> str:
     """A load in somebody's unit, help in words."""
     return f"{mass_shown(-kilograms, unit)} of help" if kilograms < 0 else mass_shown(kilograms, unit)
+
+
+def loads_in_words(sets: Iterable[tuple[float, str]], unit: str) -> str:
+    """Sets, each a load [kg] and its repetitions, in a line: "20 kg × 12, 10; 18 kg × 9"."""
+    alike = groupby(sets, key=lambda one: one[0])
+    return "; ".join(f"{load_shown(kg, unit)} × {', '.join(reps for _, reps in some)}" for kg, some in alike)
+
+
+def day_in_words(day: date) -> str:
+    """A day without its year: "3 March"."""
+    return f"{day.day} {day:%B}"
 
 
 def mass_shown(kilograms: float, unit: str) -> str:

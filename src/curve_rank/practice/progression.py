@@ -10,10 +10,10 @@ from datetime import date, timedelta
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import effort_of
 from curve_rank.catalogue.schema import Variant
-from curve_rank.practice.log import Bout, LoggedSet
+from curve_rank.practice.log import Bout, LoggedSet, sets_in_words
 from curve_rank.practice.pain import PainFlag
-from curve_rank.practice.profile import load_shown
-from curve_rank.practice.rooms import Room, is_a_step, load_down, load_under, load_up
+from curve_rank.practice.profile import day_in_words, load_shown
+from curve_rank.practice.rooms import Room, load_down, load_under, load_up
 from curve_rank.practice.rules import rule
 
 USUAL_SETS, USUAL_BOUTS = 3, 3
@@ -124,13 +124,14 @@ def next_target(
     if over is not None and not any(bout.day > over and not bout.hurts for bout in rows):
         part = rule("pain.again_part")
         why = (
-            f"It hurt on {_day(over)}, and nothing has since: again, lighter, and stop if it comes back. "
+            f"It hurt on {day_in_words(over)}, and nothing has since: "
+            "again, lighter, and stop if it comes back. "
             "If it was sharp or lasted, only once a licensed clinician has looked at it."
         )
         return _lighter(held, variant, room, wanted, hands, part, "again", why)
     if today - last.day > timedelta(days=rule("progress.away_days")):
         gone = (today - last.day).days
-        why = f"Last done on {_day(last.day)} ({_told(last, unit)}): lighter after {gone} days away."
+        why = f"Last done on {day_in_words(last.day)} ({_told(last, unit)}): lighter after {gone} days away."
         return _lighter(held, variant, room, wanted, hands, rule("progress.away_part"), "away", why)
     if _reached(last, weight, wanted):
         return _step(last, weight, variant, wanted, room, hands, unit)
@@ -212,7 +213,7 @@ def _step(
     last: Bout, weight: float, variant: Variant, wanted: Range, room: Room | None, hands: float, unit: str
 ) -> NextTarget:
     """The smallest step there is; first more repetitions where it is so large that it would end too early."""
-    told, keys = f"on {_day(last.day)}: {_told(last, unit)}", _keys(last)
+    told, keys = f"on {day_in_words(last.day)}: {_told(last, unit)}", _keys(last)
     upper = load_up(room, variant, weight)
     top = (wanted.reps_to,) * wanted.sets
     if upper is None:
@@ -270,7 +271,7 @@ def _lighter(
 def _why_not(bout: Bout, weight: float, wanted: Range, unit: str) -> str:
     """Why the weight stays: which set has not reached the top."""
     numbers, held = bout.numbers, load_shown(weight, unit)
-    when = f"on {_day(bout.day)} ({_told(bout, unit)})"
+    when = f"on {day_in_words(bout.day)} ({_told(bout, unit)})"
     if len(numbers) < wanted.sets:
         return (
             f"{len(numbers)} of {wanted.sets} whole sets were done {when}: "
@@ -289,28 +290,8 @@ def _why_not(bout: Bout, weight: float, wanted: Range, unit: str) -> str:
 
 def _told(bout: Bout, unit: str) -> str:
     """A bout's sets in a few words: "14 kg × 12, 11, 10"."""
-    parts: list[tuple[float, list[str]]] = []
-    for sets in bout.numbers:
-        for one in sets:
-            reps = f"{one.side} {one.reps}".strip()
-            if parts and parts[-1][0] == one.load_kg:
-                parts[-1][1].append(reps)
-            else:
-                parts.append((one.load_kg, [reps]))
-    return "; ".join(f"{load_shown(load, unit)} × {', '.join(reps)}" for load, reps in parts)
+    return sets_in_words((one for sets in bout.numbers for one in sets), unit)
 
 
 def _keys(*rows: Bout) -> tuple[str, ...]:
     return tuple(one.key for bout in rows for one in bout.sets)
-
-
-def _day(day: date) -> str:
-    return f"{day.day} {day:%B}"
-
-
-def on_a_step(room: Room | None, variant: Variant, load: float) -> bool:
-    """Whether a load can be put together here."""
-    if room is not None:
-        return is_a_step(room, variant, load)
-    size = variant.equipment.smallest_step_kg
-    return abs(load / size - round(load / size)) < 1e-6

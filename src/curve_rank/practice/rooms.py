@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from itertools import product
 from typing import Annotated
 
@@ -77,9 +78,7 @@ def loads_in(room: Room, variant: Variant) -> Array | None:
     array, shape (loads,), or None
         [kg], as the variant counts its load.
     """
-    kinds = set(variant.equipment.loads)
-    bars = {"barbell": room.bar_kg, "angled_bar": room.angled_bar_kg, "neutral_bar": room.neutral_bar_kg}
-    bar = next((bars[kind] for kind in bars if kind in kinds), None)
+    kinds, bar = set(variant.equipment.loads), _bar(room, variant)
     if bar is not None:
         return np.asarray(bar + 2 * _sums(room.plates_kg))
     if "dumbbell" in kinds:
@@ -109,14 +108,30 @@ def is_a_step(room: Room, variant: Variant, load: float) -> bool:
     return steps is None or bool(np.isclose(steps, load, atol=1e-3).any())
 
 
-def _sums(plates: tuple[float, ...]) -> Array:
-    """What pairs of plates add to one side: each kind used or not, the largest up to three times."""
-    if not plates:
-        return np.zeros(1)
+def _bar(room: Room, variant: Variant) -> float | None:
+    """What the bar weighs that a variant is done with; None for one without [kg]."""
+    bars = {"barbell": room.bar_kg, "angled_bar": room.angled_bar_kg, "neutral_bar": room.neutral_bar_kg}
+    return next((bars[kind] for kind in bars if kind in variant.equipment.loads), None)
+
+
+@lru_cache(maxsize=8)
+def _stacks(plates: tuple[float, ...]) -> dict[float, tuple[float, ...]]:
+    """What plates can add to one side, and which: each kind used or not, the largest up to three times.
+
+    At most 12,288 stacks of a room, some 2 MB.
+    """
     kinds = sorted(set(plates))[-PLATE_PAIRS:]
-    largest = kinds[-1]
-    small = {sum(used) for used in product(*((0.0, kind) for kind in kinds))}
-    return np.array(sorted({total + n * largest for total in small for n in range(3)}))
+    found: dict[float, tuple[float, ...]] = {}
+    for more in range(3 if kinds else 1):
+        for used in product(*((0.0, kind) for kind in kinds)):
+            picked = sorted([kind for kind in used if kind] + kinds[-1:] * more, reverse=True)
+            found.setdefault(sum(used) + more * kinds[-1] if kinds else 0.0, tuple(picked))
+    return found
+
+
+def _sums(plates: tuple[float, ...]) -> Array:
+    """What plates can add to one side, rising [kg]."""
+    return np.array(sorted(_stacks(plates)))
 
 
 def load_up(room: Room | None, variant: Variant, load: float) -> float | None:
@@ -142,15 +157,13 @@ def load_under(room: Room | None, variant: Variant, load: float) -> float:
 
 def plates_for(room: Room, variant: Variant, load: float) -> str:
     """What to take, in words: which dumbbell, which plates on each side, which pin."""
-    kinds = set(variant.equipment.loads)
-    bars = {"barbell": room.bar_kg, "angled_bar": room.angled_bar_kg, "neutral_bar": room.neutral_bar_kg}
-    bar = next((kind for kind in bars if kind in kinds), None)
+    kinds, bar = set(variant.equipment.loads), _bar(room, variant)
     if bar is not None:
-        side = (load - bars[bar]) / 2
+        side = (load - bar) / 2
         picked = plates_of(room.plates_kg, side)
         if not picked:
-            return f"the empty bar ({bars[bar]:g} kg)" if side < ALREADY_SMALL else ""
-        return f"bar {bars[bar]:g} kg, each side {' + '.join(f'{p:g}' for p in picked)}"
+            return f"the empty bar ({bar:g} kg)" if side < ALREADY_SMALL else ""
+        return f"bar {bar:g} kg, each side {' + '.join(f'{p:g}' for p in picked)}"
     if "dumbbell" in kinds and load > 0:
         pair = variant.equipment.arms == 2 and variant.equipment.hands == 1
         return f"{'two dumbbells' if pair else 'the dumbbell'} of {load:g} kg"
@@ -163,15 +176,5 @@ def plates_for(room: Room, variant: Variant, load: float) -> str:
 
 
 def plates_of(plates: tuple[float, ...], side: float) -> tuple[float, ...]:
-    """Plates that make up a side, largest first, as `_sums` counts them; empty where none do."""
-    kinds = sorted(set(plates))[-PLATE_PAIRS:]
-    if not kinds or side < ALREADY_SMALL:
-        return ()
-    largest = kinds[-1]
-    for more in range(3):
-        for used in product(*((0, 1) for _ in kinds)):
-            total = sum(kind for kind, one in zip(kinds, used, strict=True) if one) + more * largest
-            if abs(total - side) < 1e-3:
-                picked = [kind for kind, one in zip(kinds, used, strict=True) if one] + [largest] * more
-                return tuple(sorted(picked, reverse=True))
-    return ()
+    """Plates that make up a side, largest first; empty where none do."""
+    return next((picked for total, picked in _stacks(plates).items() if abs(total - side) < 1e-3), ())

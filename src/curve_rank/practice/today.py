@@ -13,7 +13,7 @@ from curve_rank.practice.log import Bout, LoggedSet, SessionNote, bouts
 from curve_rank.practice.pain import PainFlag, PainState, pain_state
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import reserve_in
-from curve_rank.practice.progression import NextTarget, Range, next_target
+from curve_rank.practice.progression import NextTarget, Range, guide_range, next_target
 from curve_rank.practice.rooms import load_down, plates_for
 from curve_rank.practice.same_effort import point_of
 from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets
@@ -179,7 +179,11 @@ def _sets(
 
 
 def swaps(
-    exercise: ExerciseToday, context: PlanContext, taken: set[str], log: Sequence[LoggedSet], today: date
+    exercise: ExerciseToday,
+    context: PlanContext,
+    taken: set[str],
+    by_variant: Mapping[str, Sequence[Bout]],
+    pain: PainState,
 ) -> tuple[Swap, ...]:
     """The next best in an exercise's place: it loads the same heads alike, and spares what hurts.
 
@@ -189,26 +193,24 @@ def swaps(
     context : PlanContext
     taken : set of str
         What the session has already.
-    log : sequence of LoggedSet
-    today : date
+    by_variant : mapping
+        Bouts by variant, oldest first.
+    pain : PainState
     """
-    pain, fact, by_variant = pain_state(log, today), exercise.fact, bouts(log)
+    fact = exercise.fact
     options = [
         (len(fact.covers & other.covers), -_apart(fact, other), other)
         for key, other in context.facts.items()
         if key not in taken and other.group == fact.group and context.may(other) and pain.sore(other) is None
         and pain.of(key, other) is None
     ]  # fmt: skip
-    hurt = {context.facts[v].variant.family for f in pain.flags for v in f.variants if v in context.facts}
-    if (
-        exercise.flag is not None
-    ):  # what the model calls easy on a joint may hurt it all the same: another kind
+    if exercise.flag is not None:
+        # What the model calls easy on a joint may hurt it all the same: something of another kind.
+        hurt = {context.facts[v].variant.family for f in pain.flags for v in f.variants if v in context.facts}
         options = [one for one in options if one[2].variant.family not in hurt] or options
     nearest = sorted(options, key=lambda option: option[:2], reverse=True)
-    others = [one for one in nearest if one[2].variant.family != fact.variant.family]
-    best = [*nearest[:SWAPS], *(one for one in others if one not in nearest[:SWAPS])][
-        : SWAPS + OF_ANOTHER_KIND
-    ]
+    others = [one for one in nearest[SWAPS:] if one[2].variant.family != fact.variant.family]
+    best = nearest[:SWAPS] + others[:OF_ANOTHER_KIND]
     sets = exercise.sets or (SetTarget(exercise.target.load, exercise.planned.reps_from, 2),)
     reps = sets[0].reps + sets[0].reserve
     return tuple(_swap(exercise, other, context, by_variant, reps) for _, _, other in best)
@@ -237,6 +239,27 @@ def _swap(
 def _apart(one: Facts, other: Facts) -> float:
     """How far two curves lie apart [1]."""
     return float(((one.curve - other.curve) ** 2).mean()) if one.curve.shape == other.curve.shape else 1.0
+
+
+def targets_by_guide(
+    by_variant: Mapping[str, Sequence[Bout]], context: PlanContext, pain: PainState, today: date
+) -> dict[str, NextTarget]:
+    """What comes next of whatever was done, by each exercise's own range and the room's steps."""
+    return {
+        key: next_target(
+            rows,
+            context.facts[key].variant,
+            guide_range(context.facts[key].variant, rows),
+            context.room,
+            today,
+            hands=context.facts[key].on_hands,
+            flag=pain.of(key, context.facts[key]),
+            over=pain.over.get(key),
+            unit=context.profile.mass_unit,
+        )
+        for key, rows in by_variant.items()
+        if key in context.facts
+    }
 
 
 def next_session(

@@ -11,8 +11,8 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.practice.log import LoggedSet, Message, SessionNote, checked_set
-from curve_rank.store.logs import count, row_of, set_of, state_of, values_of
+from curve_rank.practice.log import LoggedSet, Message, SessionNote
+from curve_rank.store.logs import count, row_of, set_of, state_of, values_of, version_of
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import PlanClient, SessionEvent, SetRow, SetVersion
 from curve_rank.store.viewers import Viewer
@@ -92,10 +92,9 @@ def settle(session: Session, viewer: Viewer, person: int, key: str, number: int,
         raise UnknownNameError("version", number, "one that waits to be chosen")
     other.aside = False
     if take_it:
-        content = json.loads(other.content)
-        removed = bool(content.pop("removed", False))
-        _put_away(session, row, aside=False)
-        _write(row, checked_set(content), other.device, other.written, removed=removed)
+        chosen = version_of(other)
+        _put_away(session, row)
+        _write(row, chosen.set, other.device, other.written, removed=chosen.removed)
     count(session, person)
 
 
@@ -145,7 +144,7 @@ def _take_set(
     if _came_late(session, row, message):
         return Receipt(one.key, "known", row.version)
     if message.seen == row.version or message.device == row.device:
-        _put_away(session, row, aside=False)
+        _put_away(session, row)
         _write(row, one, message.device, message.written, removed=message.removed)
         session.flush()
         return Receipt(one.key, "changed", row.version)
@@ -165,9 +164,10 @@ def _came_late(session: Session, row: SetRow, message: Message) -> bool:
     return max(newest if newest is not None else -1, own) >= message.written
 
 
-def _put_away(session: Session, row: SetRow, *, aside: bool) -> None:
+def _put_away(session: Session, row: SetRow) -> None:
+    """Keep what a set is now among what it was."""
     content = set_of(row).model_dump(mode="json") | {"removed": row.removed}
-    _keep_version(session, row, content, row.device, row.written, aside=aside)
+    _keep_version(session, row, content, row.device, row.written, aside=False)
 
 
 def _keep_version(

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, cast
 
-from sqlalchemy import ColumnElement, func, select, update
+from sqlalchemy import ColumnElement, select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import UnknownNameError
@@ -66,8 +66,6 @@ def log_of(
     person: int,
     *,
     since: date | None = None,
-    variants: Sequence[str] = (),
-    plan: int | None = None,
 ) -> tuple[LoggedSet, ...]:
     """A person's sets as they stand, oldest first.
 
@@ -75,9 +73,7 @@ def log_of(
     ------
     UnknownNameError
     """
-    return tuple(
-        one.set for one in kept_sets(session, viewer, person, since=since, variants=variants, plan=plan)
-    )
+    return tuple(one.set for one in kept_sets(session, viewer, person, since=since))
 
 
 def kept_sets(
@@ -86,23 +82,14 @@ def kept_sets(
     person: int,
     *,
     since: date | None = None,
-    variants: Sequence[str] = (),
-    plan: int | None = None,
 ) -> tuple[KeptSet, ...]:
     """The same with their versions."""
     known_person(session, viewer, person)
     wanted: list[ColumnElement[bool]] = [SetRow.person_id == person, SetRow.removed.is_(False)]
     if since is not None:
         wanted.append(SetRow.day >= since)
-    if variants:
-        wanted.append(SetRow.variant.in_(variants))
-    if plan is not None:
-        wanted.append(SetRow.plan_id == plan)
     rows = session.execute(select(*_SELECTED, SetRow.version).where(*wanted).order_by(SetRow.day, SetRow.id))
-    return tuple(
-        KeptSet(LoggedSet.model_construct(**dict(zip(COLUMNS, row[:-1], strict=True))), row[-1])
-        for row in rows
-    )
+    return tuple(KeptSet(_selected(row[:-1]), row[-1]) for row in rows)
 
 
 def logs_since(session: Session, people: Sequence[int], since: date) -> dict[int, list[LoggedSet]]:
@@ -114,7 +101,7 @@ def logs_since(session: Session, people: Sequence[int], since: date) -> dict[int
     )
     found: dict[int, list[LoggedSet]] = {person: [] for person in people}
     for row in rows:
-        found[row[0]].append(LoggedSet.model_construct(**dict(zip(COLUMNS, row[1:], strict=True))))
+        found[row[0]].append(_selected(row[1:]))
     return found
 
 
@@ -149,7 +136,7 @@ def history(session: Session, viewer: Viewer, person: int, key: str) -> tuple[Ke
     versions = session.scalars(
         select(SetVersion).where(SetVersion.set_id == row.id).order_by(SetVersion.number.desc())
     )
-    return KeptSet(set_of(row), row.version), tuple(_version(one) for one in versions)
+    return KeptSet(set_of(row), row.version), tuple(version_of(one) for one in versions)
 
 
 def unsettled(session: Session, viewer: Viewer, person: int) -> tuple[tuple[KeptSet, Version], ...]:
@@ -166,7 +153,7 @@ def unsettled(session: Session, viewer: Viewer, person: int) -> tuple[tuple[Kept
         .where(SetRow.person_id == person, SetVersion.aside.is_(True))
         .order_by(SetVersion.id)
     )
-    return tuple((KeptSet(set_of(row), row.version), _version(other)) for row, other in found)
+    return tuple((KeptSet(set_of(row), row.version), version_of(other)) for row, other in found)
 
 
 def training_state(session: Session, person: int) -> TrainingState:
@@ -187,17 +174,12 @@ def states_of(session: Session, people: Sequence[int]) -> dict[int, TrainingStat
     return {row.person_id: row for row in rows}
 
 
-def last_days(session: Session, people: Sequence[int]) -> dict[int, date]:
-    """When each of some people last did anything."""
-    rows = session.execute(
-        select(SetRow.person_id, func.max(SetRow.day))
-        .where(SetRow.person_id.in_(people), SetRow.removed.is_(False))
-        .group_by(SetRow.person_id)
-    )
-    return {row[0]: row[1] for row in rows}
-
-
 _SELECTED = tuple(getattr(SetRow, column) for column in COLUMNS.values())
+
+
+def _selected(values: Sequence[Any]) -> LoggedSet:
+    """What `_SELECTED` gave, as a set; it was checked when it was kept."""
+    return LoggedSet.model_construct(**dict(zip(COLUMNS, values, strict=True)))
 
 
 def state_of(device: str, written: int, *, version: int) -> dict[str, Any]:
@@ -212,10 +194,11 @@ def values_of(one: LoggedSet) -> dict[str, Any]:
 
 def set_of(row: SetRow) -> LoggedSet:
     """A row as a set."""
-    return LoggedSet.model_construct(**{name: getattr(row, column) for name, column in COLUMNS.items()})
+    return _selected([getattr(row, column) for column in COLUMNS.values()])
 
 
-def _version(row: SetVersion) -> Version:
+def version_of(row: SetVersion) -> Version:
+    """A row as what a set was."""
     content = json.loads(row.content)
     removed = bool(content.pop("removed", False))
     return Version(row.number, checked_set(content), removed, row.device, row.aside)

@@ -23,7 +23,7 @@ from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
-from curve_rank.practice.profile import mass_shown
+from curve_rank.practice.profile import day_in_words, mass_shown
 from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -142,6 +142,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
     app.jinja_env.filters["number"] = number
     app.jinja_env.filters["kilograms"] = mass_shown
+    app.jinja_env.filters["day"] = day_in_words
     app.jinja_env.filters["zip_names"] = lambda keys, named: [
         (key, one.name) for key, one in zip(keys, named, strict=True)
     ]

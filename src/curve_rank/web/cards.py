@@ -20,7 +20,7 @@ from curve_rank.practice.block import Session
 from curve_rank.practice.log import LoggedSet
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
-from curve_rank.practice.profile import WEEKDAYS, load_shown
+from curve_rank.practice.profile import WEEKDAYS, load_shown, loads_in_words
 from curve_rank.practice.session import SetTarget
 from curve_rank.practice.today import exercises_today
 from curve_rank.rating.modelling import VariantModel
@@ -86,13 +86,7 @@ class CardView(DoneView):
 
     def sets_in_words(self, sets: tuple[SetTarget, ...]) -> str:
         """Sets in a line: "20 kg × 12, 10, 9"."""
-        parts: list[tuple[float, list[int]]] = []
-        for one in sets:
-            if parts and parts[-1][0] == one.load:
-                parts[-1][1].append(one.reps)
-            else:
-                parts.append((one.load, [one.reps]))
-        return "; ".join(f"{self.load(kg)} × {', '.join(map(str, reps))}" for kg, reps in parts)
+        return loads_in_words(((one.load, str(one.reps)) for one in sets), self.planner.profile.mass_unit)
 
     def strip_of(self, key: str) -> Markup:
         """An exercise's strip, in colours of its own."""

@@ -26,8 +26,8 @@ def learn_soon(person: int, viewer: Viewer) -> LearnRun | None:
     if state is None or not state.learning:
         return None
     with suppress(CurveRankError):  # somebody without a body cannot be learned
-        lesson = lesson_of(person, viewer, state.revision)
-        if lesson.key == state.learned_key:
+        lesson = lesson_of(person, viewer, state.revision, state.learned_key)
+        if lesson is None:
             return None
         here = current.desk()
 
@@ -40,8 +40,8 @@ def learn_soon(person: int, viewer: Viewer) -> LearnRun | None:
     return None
 
 
-def lesson_of(person: int, viewer: Viewer, revision: int) -> Lesson:
-    """What a person is learned from.
+def lesson_of(person: int, viewer: Viewer, revision: int, known: str = "") -> Lesson | None:
+    """What a person is learned from; None where that is what was learned from already.
 
     Raises
     ------
@@ -51,7 +51,9 @@ def lesson_of(person: int, viewer: Viewer, revision: int) -> Lesson:
     planner = planner_for(person, viewer, learned=False)
     planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, here.modeller))
     today = datetime.now(planner.profile.clock).date()
-    log = logs.log_of(current.session(), viewer, person, since=today - LOOKED_BACK)
     mark = hashlib.sha256(repr(planner.body).encode()).hexdigest()[:16]
     key = f"{revision} {today.isocalendar().week} {mark}"
+    if key == known:
+        return None
+    log = logs.log_of(current.session(), viewer, person, since=today - LOOKED_BACK)
     return Lesson(person, key, planner, log, today)

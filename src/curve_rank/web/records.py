@@ -11,11 +11,10 @@ from markupsafe import Markup
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.figures.svg import svg
 from curve_rank.figures.trend import TrendBand, TrendPoint, trend
-from curve_rank.practice.learning import with_factors
+from curve_rank.practice.learning import loads_of
 from curve_rank.practice.log import Bout, LoggedSet, bouts
 from curve_rank.practice.noticing import Notice, notices
-from curve_rank.practice.profile import KG_PER_LB
-from curve_rank.practice.progression import NextTarget, guide_range, next_target
+from curve_rank.practice.progression import NextTarget
 from curve_rank.practice.same_effort import (
     REFERENCE,
     EffortPoint,
@@ -25,8 +24,7 @@ from curve_rank.practice.same_effort import (
     records_of,
     trend_of,
 )
-from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.targets import Target, long_head
+from curve_rank.practice.today import targets_by_guide
 from curve_rank.web.training import Trainee
 
 LEAST_MOVED = 0.03
@@ -110,7 +108,7 @@ class TrainingView:
     def reference_load(self, strength: float) -> float:
         """A strength as a load on that exercise, in the person's unit."""
         kilograms = load_at(strength, self.who.context.facts[self.reference])
-        return kilograms / (KG_PER_LB if self.who.profile.mass_unit == "lb" else 1)
+        return kilograms / self.who.profile.kg_per_unit
 
     def picture(self) -> Markup:
         """The line, drawn."""
@@ -146,38 +144,7 @@ class TrainingView:
     @cached_property
     def targets(self) -> dict[str, NextTarget]:
         """What comes next of each exercise that was done, by its own guide."""
-        facts, planner, pain = self.who.context.facts, self.who.planner, self.who.pain
-        found = {}
-        for key, rows in self.by_variant.items():
-            if key in facts:
-                fact = facts[key]
-                found[key] = next_target(
-                    rows,
-                    fact.variant,
-                    guide_range(fact.variant, rows),
-                    planner.room,
-                    self.who.today,
-                    hands=fact.on_hands,
-                    flag=pain.of(key, fact),
-                    over=pain.over.get(key),
-                    unit=self.who.profile.mass_unit,
-                )
-        return found
-
-    def name(self, key: str) -> str:
-        """An exercise's name, also of one that cannot be done any more."""
-        facts = self.who.context.facts
-        if key in facts:
-            return facts[key].variant.name
-        return next((v.name for v in self.who.planner.variants if v.id == key), key)
-
-    def modelled(self, key: str) -> VariantModel:
-        """An exercise's model, to draw its strip from."""
-        return self.who.modelled(key)
-
-    def target(self, key: str) -> Target:
-        """The head that its strip shows."""
-        return long_head(self.who.context.facts[key].group)
+        return targets_by_guide(self.by_variant, self.who.context, self.who.pain, self.who.today)
 
     @cached_property
     def moved(self) -> tuple[Moved, ...]:
@@ -186,14 +153,18 @@ class TrainingView:
         if learned is None or not learned.factors:
             return ()
         plain = replace(self.who.planner, factors={}).context().facts
-        after = with_factors(plain, learned.factors)
-        found = []
-        for key, factor in learned.factors.items():
-            if key not in plain or abs(factor.median - 1) < LEAST_MOVED:
-                continue
-            held = plain[key].load_for(DEFAULT_EFFORT_REPS, low=False) + plain[key].on_hands
-            hands = plain[key].on_hands
-            before, now = (facts[key].load_for(DEFAULT_EFFORT_REPS, low=False) for facts in (plain, after))
-            ends = [held * end - hands for end in (factor.low, factor.high)]
-            found.append(Moved(plain[key].variant.name, before, now, *ends))
+        told = {key: plain[key] for key in learned.factors if key in plain}
+        found = [
+            Moved(
+                fact.variant.name,
+                fact.load_for(DEFAULT_EFFORT_REPS, low=False),
+                load.median,
+                load.low,
+                load.high,
+            )
+            for (key, load), fact in zip(
+                loads_of(told, learned, DEFAULT_EFFORT_REPS).items(), told.values(), strict=True
+            )
+            if abs(learned.factors[key].median - 1) >= LEAST_MOVED
+        ]
         return tuple(sorted(found, key=lambda one: -abs(one.after / max(abs(one.before), 1) - 1)))

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from functools import cached_property
 from typing import Any
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.practice.learning import Learned
-from curve_rank.practice.log import LoggedSet, SessionNote
+from curve_rank.practice.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.practice.pain import PainState, pain_state
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import Planner
@@ -18,6 +18,7 @@ from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.personal_model import personal_model
+from curve_rank.rating.targets import Target, long_head
 from curve_rank.store import logs
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
@@ -71,6 +72,11 @@ class Trainee:
         return logs.log_of(current.session(), self.viewer, self.person, since=since)
 
     @cached_property
+    def by_variant(self) -> dict[str, tuple[Bout, ...]]:
+        """The same by exercise."""
+        return bouts(self.log)
+
+    @cached_property
     def pain(self) -> PainState:
         """What their pain asks for."""
         return pain_state(self.log, self.today, self.profile.mass_unit)
@@ -86,20 +92,24 @@ class Trainee:
             return personal_model(variant, planner.body, self.learned.middle, USUAL, planner.modeller)
         return planner.modeller.one(variant, planner.body, effort=USUAL)
 
+    def name(self, key: str) -> str:
+        """An exercise's name, also of one that cannot be done any more."""
+        facts = self.context.facts
+        if key in facts:
+            return facts[key].variant.name
+        return next((v.name for v in self.planner.variants if v.id == key), key)
+
+    def target(self, key: str) -> Target:
+        """The head that an exercise's strip shows."""
+        return long_head(self.context.facts[key].group)
+
     def load(self, kilograms: float) -> str:
         """A load in their unit, help in words."""
         return load_shown(kilograms, self.profile.mass_unit)
 
     def sets(self, sets: Sequence[LoggedSet]) -> str:
         """Sets in a line: "14 kg × 10, 9, 8"."""
-        parts: list[tuple[float, list[str]]] = []
-        for one in sets:
-            reps = f"{one.side} {one.reps}".strip()
-            if parts and parts[-1][0] == one.load_kg:
-                parts[-1][1].append(reps)
-            else:
-                parts.append((one.load_kg, [reps]))
-        return "; ".join(f"{self.load(kg)} × {', '.join(reps)}" for kg, reps in parts)
+        return sets_in_words(sets, self.profile.mass_unit)
 
 
 def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Trainee:
@@ -112,8 +122,10 @@ def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Traine
     loads = {}
     if plan is not None:
         loads = next((member.loads for member in plan.members if member.person == person), {})
-    planner = planner_for(person, viewer, loads, owner=plan.owner if plan else None)
     is_on, learned = learned_of(person)
+    planner = planner_for(person, viewer, loads, owner=plan.owner if plan else None, learned=False)
+    if is_on and learned is not None:
+        planner = replace(planner, factors=learned.factors)
     return Trainee(person, viewer, planner, is_on, learned)
 
 

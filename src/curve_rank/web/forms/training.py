@@ -23,7 +23,6 @@ class RecordQuery(RequestForm):
 
     group: Literal["flexors", "extensors"] = "flexors"
     days: Whole = 90
-    variant: str = ""
 
 
 class CorrectForm(RequestForm):
@@ -75,7 +74,6 @@ class TapeForm(RequestForm):
     flexed_1: Number
     flexed_2: Number
     flexed_3: Number
-    block: Whole | None = None
 
 
 class ReviewQuery(RequestForm):

@@ -173,7 +173,7 @@ def _view(person: int) -> TapeView:
 
 
 def _measure(form: TapeForm, view: TapeView) -> ArmMeasure:
-    per = CM_PER_IN if view.who.profile.length_unit == "in" else 1.0
+    per = view.who.profile.cm_per_unit
 
     def three(state: str) -> list[float]:
         return [round(getattr(form, f"{state}_{n}") * per, 2) for n in (1, 2, 3)]
@@ -201,5 +201,5 @@ def _page(person: int, problem: str = "") -> str:
         typed=request.form,
         photographs=measures.photographs(current.session(), view.who.viewer) if own else (),
         unit=view.who.profile.length_unit,
-        per=CM_PER_IN if view.who.profile.length_unit == "in" else 1.0,
+        per=view.who.profile.cm_per_unit,
     )

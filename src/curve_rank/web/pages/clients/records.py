@@ -20,7 +20,7 @@ from curve_rank.errors import (
 )
 from curve_rank.figures.range_check import CHECKS, check_picture
 from curve_rank.figures.svg import svg
-from curve_rank.practice.profile import CM_PER_IN, KG_PER_LB, WEEKDAYS, ClientProfile
+from curve_rank.practice.profile import WEEKDAYS, ClientProfile
 from curve_rank.rating.joints import joints
 from curve_rank.rating.transfer import KnownSet, body_from_set
 from curve_rank.store import accounts, people, profiles
@@ -58,13 +58,13 @@ class RecordView:
         """A length in the client's unit."""
         if metres is None:
             return ""
-        return f"{100 * metres / (CM_PER_IN if self.profile.length_unit == 'in' else 1):.4g}"
+        return f"{100 * metres / self.profile.cm_per_unit:.4g}"
 
     def mass(self, kilograms: float | None) -> str:
         """A mass in the client's unit."""
         if kilograms is None:
             return ""
-        return f"{kilograms / (KG_PER_LB if self.profile.mass_unit == 'lb' else 1):.4g}"
+        return f"{kilograms / self.profile.kg_per_unit:.4g}"
 
 
 @blueprint.get("/clients")
@@ -170,8 +170,7 @@ def save_check(person: int) -> ResponseReturnValue:
 
 def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | None]:
     """The body that a form describes in the client's units."""
-    length = CM_PER_IN if profile.length_unit == "in" else 1.0
-    mass = KG_PER_LB if profile.mass_unit == "lb" else 1.0
+    length, mass = profile.cm_per_unit, profile.kg_per_unit
     metres = {
         name: None if value is None else value * length / 100
         for name, value in (("upper_arm", form.upper_arm), ("forearm", form.forearm))

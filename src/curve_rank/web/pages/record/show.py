@@ -9,13 +9,11 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import BadInputError
 from curve_rank.practice.log import GAVE_OUT, KINDS, Message, checked_set
-from curve_rank.practice.profile import KG_PER_LB
-from curve_rank.practice.same_effort import FEWEST
 from curve_rank.rating.claim_words import parameter_words
 from curve_rank.rating.joints import joints
-from curve_rank.store import comments, inbox, logs, people, plans
+from curve_rank.store import comments, inbox, logs, people, plans, profiles
 from curve_rank.web import current, notices
-from curve_rank.web.access import CLIENT, EVERYONE, allowed
+from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import CommentForm, CorrectForm, OnForm, RecordQuery, SettleForm
 from curve_rank.web.learning import learn_soon
 from curve_rank.web.pages.record import blueprint
@@ -53,15 +51,15 @@ def correct(person: int, key: str) -> ResponseReturnValue:
     """Correct a set, or take it back; what it was stays in its history."""
     viewer = current.viewer()
     kept, _ = logs.history(current.session(), viewer, person, key)
-    unit = trainee(person, viewer).profile.mass_unit
+    profile, _ = profiles.profile_of(current.session(), viewer, person)
     try:
         form = CorrectForm.read(request.form)
         told = {
             name: getattr(form, name) for name in ("reps", "reserve", "kind", "gave_out", "soreness", "note")
         }
         told |= {"pain_joint": form.pain_joint, "pain": form.pain if form.pain_joint else 0}
-        load = round(form.load * (KG_PER_LB if unit == "lb" else 1), 3)
-        shown = round(kept.set.load_kg / (KG_PER_LB if unit == "lb" else 1), 2)
+        load = round(form.load * profile.kg_per_unit, 3)
+        shown = round(kept.set.load_kg / profile.kg_per_unit, 2)
         told["load_kg"] = kept.set.load_kg if form.load == shown else load
         new = checked_set(kept.set.model_dump() | told | {"sharp": form.sharp == "yes"})
         message = Message(
@@ -135,8 +133,6 @@ def _page(person: int, problem: str = "") -> str:
         blocks=plans.done_by(session, viewer, person),
         run=run,
         parameter_words=parameter_words,
-        few=len(view.points) < FEWEST,
-        client=CLIENT in viewer.roles,
     )
 
 
@@ -154,5 +150,5 @@ def _set_page(person: int, key: str, problem: str = "") -> str:
         kinds=KINDS,
         gave_out=GAVE_OUT,
         joints=joints(),
-        per_kg=1 / KG_PER_LB if view.who.profile.mass_unit == "lb" else 1,
+        per_kg=1 / view.who.profile.kg_per_unit,
     )

@@ -18,16 +18,14 @@ from curve_rank.figures.svg import svg
 from curve_rank.practice.block import Block, Exercise, Session, Week
 from curve_rank.practice.circumference import due
 from curve_rank.practice.facts import Facts
-from curve_rank.practice.log import bouts
 from curve_rank.practice.noticing import Notice, notices
 from curve_rank.practice.pain import strained
-from curve_rank.practice.profile import KG_PER_LB, WEEKDAYS
+from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.rooms import Room, loads_in, plates_for
 from curve_rank.practice.today import ExerciseToday, Swap, exercises_today, next_session, swaps
 from curve_rank.rating.joints import joints
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.schemes import schemes, tempo_of
-from curve_rank.rating.targets import Target, long_head
 from curve_rank.store import logs, measures, plans
 from curve_rank.store.plans import KeptPlan
 from curve_rank.web import current
@@ -77,7 +75,7 @@ class TodayView:
     def noticed(self) -> dict[str, Notice]:
         """What was noticed of the session's exercises, one each."""
         rests = {one.planned.variant: float(one.planned.rest_s) for one in self.exercises}
-        found = notices(bouts(self.who.log), self.who.context.facts, rests, self.who.profile.mass_unit)
+        found = notices(self.who.by_variant, self.who.context.facts, rests, self.who.profile.mass_unit)
         return {one.variant: one for one in reversed(found)}
 
     @cached_property
@@ -85,24 +83,16 @@ class TodayView:
         """What may stand in each one's place."""
         taken = {e.planned.variant for e in self.exercises}
         who = self.who
-        return {e.place: swaps(e, who.context, taken, who.log, who.today) for e in self.exercises}
-
-    def modelled(self, key: str) -> VariantModel:
-        """A variant's model, to draw from."""
-        return self.who.modelled(key)
-
-    def target(self, key: str) -> Target:
-        """The head that a strip shows."""
-        return long_head(self.who.context.facts[key].group)
+        return {e.place: swaps(e, who.context, taken, who.by_variant, who.pain) for e in self.exercises}
 
     def setup_picture(self, key: str) -> Markup:
         """The set-up, where it is hardest."""
-        modelled = self.modelled(key)
+        modelled = self.who.modelled(key)
         return current.modeller().derived(modelled, "set-up picture", lambda: _drawn(modelled))
 
     def cautions(self, key: str) -> list[str]:
         """What to take care of."""
-        return [one.caution.says for one in current.cautions(self.modelled(key))]
+        return [one.caution.says for one in current.cautions(self.who.modelled(key))]
 
     @cached_property
     def order(self) -> list[tuple[int, int]]:
@@ -133,7 +123,7 @@ class TodayView:
             "session": self.session if self.plan else None,
             "day": who.today.isoformat(),
             "unit": who.profile.mass_unit,
-            "perKg": 1 / KG_PER_LB if who.profile.mass_unit == "lb" else 1,
+            "perKg": 1 / who.profile.kg_per_unit,
             "joints": {key: joint.name.lower() for key, joint in joints().items()},
             "exercises": [self._exercise(one) for one in self.exercises],
             "order": self.order,
@@ -160,7 +150,6 @@ class TodayView:
             "rest": planned.rest_s,
             "tempo": [tempo.lower, tempo.pause, tempo.lift, tempo.squeeze],
             "steps": _steps(one.fact, self, one.target.load),
-            "body": "body_weight" in variant.equipment.loads,
             "swaps": [
                 {
                     "variant": swap.variant,

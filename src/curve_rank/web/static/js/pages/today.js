@@ -19,6 +19,8 @@ function weight(kilograms) {
   return `${number(shown)} ${data.unit}${kilograms < 0 ? " of help" : ""}`;
 }
 const plural = (count, one, many) => `${count} ${count === 1 ? one : many}`;
+// A set without what only this page knows of it.
+const plain = ({ version: _version, waits: _waits, ...set }) => set;
 const placeOf = (set) => `${set.place}|${set.set}|${set.side}`;
 
 function newKey(place, set, side) {
@@ -202,13 +204,11 @@ Alpine.data("today", () => ({
     wake();
     const before = this.editing ? this.done[placeOf(this.editing)] : null;
     const set = {
-      ...draft,
+      ...plain(draft),
       key: before?.key ?? newKey(draft.place, draft.set, draft.side),
       day: data.day, variant: one.variant, plan: data.plan, week: data.week, session: data.session,
       instead_of: one.variant === one.planned ? "" : one.planned, guessed: false,
     };
-    delete set.version;
-    delete set.waits;
     this.done[placeOf(set)] = { ...set, version: before?.version ?? 0, waits: true };
     await this.queue.add(set, before?.version ?? 0);
     this.said = `${one.name}, set ${set.set}: ${weight(set.load_kg)} × ${set.reps} kept.`;
@@ -264,12 +264,9 @@ Alpine.data("today", () => ({
   },
   stopCorrecting() { this.next(); },
   async remove() {
-    const set = { ...this.done[placeOf(this.editing)] };
-    const { version } = set;
-    delete set.version;
-    delete set.waits;
+    const set = this.done[placeOf(this.editing)];
     delete this.done[placeOf(this.editing)];
-    await this.queue.add(set, version, true);
+    await this.queue.add(plain(set), set.version, true);
     this.said = "Taken back.";
     this.next();
   },
@@ -304,7 +301,6 @@ Alpine.data("today", () => ({
       one.sets = Array.from({ length: sets }, () => ({ load: swap.load, reps, reserve }));
       this.order.push(...one.sets.map((_, n) => [one.place, n + 1]));
     }
-    one.light = [];
     const section = document.querySelector(`.do[data-place="${one.place}"]`);
     for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== swap.variant;
   },
@@ -349,8 +345,6 @@ Alpine.data("today", () => ({
       };
     });
   },
-  get linesHere() { return this.lines.filter((line) => line.place === this.exercise?.place); },
-  get doneLines() { return this.lines.filter((line) => line.isDone); },
   get waitWords() {
     if (!this.waits) return this.online ? "Everything is sent" : "No connection; everything is sent";
     const count = plural(this.waits, "entry waits", "entries wait");
