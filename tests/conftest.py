@@ -23,6 +23,8 @@ from curve_rank.store.shelf import Shelf
 from curve_rank.web import create_app
 from tests.helpers import desk_of
 
+# Servers and commands that tests start read compiled code in, wherever that is turned off.
+os.environ["PYTHONDONTWRITEBYTECODE"] = ""
 # A machine's mood is no property of the physics: no deadlines, and in CI the same examples every time.
 settings.register_profile("here", deadline=None)
 settings.register_profile("ci", deadline=None, derandomize=True)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
+from typing import Literal
 
 from pydantic import Field, ValidationError
 from pydantic_settings import BaseSettings, SettingsConfigDict
@@ -44,6 +46,23 @@ class Settings(BaseSettings):
         Names, with commas between, under which it may be asked beside this machine's own.
     devices : str
         Addresses, with commas between, of the measuring devices that pages may connect to.
+    proxies : int
+        How many proxies of one's own every request comes through: so many of what `X-Forwarded-` headers say
+        is believed, none for 0.
+    threads : int
+        Requests that are answered at once.
+    requests_a_minute : int
+        Of one person, or of one address where nobody is signed in; 0 for no limit.
+    log : str
+        One line a request on standard error: "json", "text" or "off".
+    stop_seconds : int
+        How long requests that are under way may take when it is asked to stop [s].
+    backups : Path, optional
+        Folder of backups, where it is not the data folder's; better on another disk.
+    backup_hours : int
+        A backup so often [h]; 0 for never.
+    keep_days, keep_weeks, keep_months : int
+        Of so many days, weeks and months the newest backup is kept.
     """
 
     model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, env_ignore_empty=True)
@@ -56,6 +75,16 @@ class Settings(BaseSettings):
     local_viewer: bool = False
     hosts: str = ""
     devices: str = "127.0.0.1:8310"
+    proxies: int = Field(default=0, ge=0, le=5)
+    threads: int = Field(default=4, ge=1, le=32)
+    requests_a_minute: int = Field(default=1500, ge=0)
+    log: Literal["json", "text", "off"] = "json"
+    stop_seconds: int = Field(default=20, ge=1, le=300)
+    backups: Path | None = None
+    backup_hours: int = Field(default=24, ge=0, le=24 * 31)
+    keep_days: int = Field(default=7, ge=1, le=366)
+    keep_weeks: int = Field(default=5, ge=0, le=520)
+    keep_months: int = Field(default=12, ge=0, le=240)
 
     @property
     def device_addresses(self) -> tuple[str, ...]:
@@ -66,6 +95,11 @@ class Settings(BaseSettings):
     def shelf(self) -> Path:
         """The folder that draws are kept in."""
         return self.draws or self.data
+
+    @property
+    def backup_folder(self) -> Path:
+        """The folder that backups are made in."""
+        return self.backups or self.data / "backups"
 
     @property
     def trusted_hosts(self) -> tuple[str, ...]:
@@ -100,3 +134,9 @@ def read_settings(*, data: Path | None = None) -> Settings:
     except ValidationError as error:
         field = str(error.errors()[0]["loc"][0]).upper()
         raise from_validation(error, PREFIX + field, Settings, passed_over=(field.lower(), field)) from error
+
+
+def unknown_names() -> tuple[str, ...]:
+    """Variables of the environment that look like settings and are none."""
+    known = {PREFIX + name.upper() for name in Settings.model_fields}
+    return tuple(sorted(name for name in os.environ if name.startswith(PREFIX) and name not in known))

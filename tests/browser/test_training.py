@@ -119,6 +119,7 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     keep, line = phone.get_by_role("button", name="Keep it"), phone.locator(".queue-line")
     assert keep.bounding_box()["height"] >= 44  # type: ignore[index]
     keep.click()  # one tap keeps a set that went to plan
+    expect(phone.locator(".set-lines .kept")).to_have_count(1)
     expect(line).to_contain_text("Everything is sent")
 
     context.set_offline(True)

@@ -21,7 +21,7 @@ class Booklets:
     """The booklets of everyone. Safe to share between threads."""
 
     def __init__(self, patience: float | None = None) -> None:
-        self._runs: Runs[BookletRun] = Runs()
+        self.runs: Runs[BookletRun] = Runs()
         self._patience = patience
 
     def start(self, person: int, html: str, pages: int, fonts: Path) -> BookletRun:
@@ -46,12 +46,12 @@ class Booklets:
             except StoppedError:
                 started.done = 0
 
-        return self._runs.start(run, work)
+        return self.runs.start(run, work)
 
     def run(self, person: int, key: str, name: str) -> BookletRun | None:
         """A person's booklet, under way or just drawn, if that is its name."""
-        return self._runs.find(person, key, name)
+        return self.runs.find(person, key, name)
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self._runs.cancel_all()
+        self.runs.cancel_all()

@@ -61,7 +61,7 @@ class ClaimRuns:
     """
 
     def __init__(self, draws: Draws, patience: float | None = None) -> None:
-        self._runs: Runs[Run] = Runs()
+        self.runs: Runs[Run] = Runs()
         self._draws, self._patience = draws, patience
 
     def start(
@@ -106,7 +106,7 @@ class ClaimRuns:
                 keep(found)
                 started.done = started.total
 
-        return self._runs.start(run, work)
+        return self.runs.start(run, work)
 
     def _watch(self, run: Run, begin: Callable[[], DrawRun | None]) -> None:
         """Wait until draws are made, telling how far they are; where others are served first, not at all."""
@@ -132,4 +132,4 @@ class ClaimRuns:
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self._runs.cancel_all()
+        self.runs.cancel_all()

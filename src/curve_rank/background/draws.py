@@ -76,9 +76,10 @@ class DrawQuestion:
 
 @dataclass(eq=False)
 class DrawRun(Run):
-    """One run of draws; `variants` are those that nobody had drawn yet."""
+    """One run of draws; `variants` are those nobody had drawn yet, `question` what fixed draws answer."""
 
     variants: tuple[Variant, ...] = ()
+    question: DrawQuestion | None = None
     _parts: list[tuple[int, Readings]] = field(default_factory=list)
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
@@ -124,7 +125,7 @@ class Draws:
         self._make, self._patience = make, patience
         self._executor: Executor | None = None
         self._kept = Kept(most_bytes, size_of)
-        self._runs: Runs[DrawRun] = Runs()
+        self.runs: Runs[DrawRun] = Runs()
         self._fixed_by_key: dict[str, DrawRun] = {}
         self._making = threading.Lock()
 
@@ -168,17 +169,27 @@ class Draws:
             under_way.ask()
             return under_way
         question = DrawQuestion(missing, body, effort, seed, draws_of(seed))
-        run = DrawRun(person, question.key, question.draws, patience=self._patience, variants=missing)
+        run = DrawRun(
+            person, question.key, question.draws, patience=self._patience, variants=missing, question=question
+        )
 
         def work(started: DrawRun) -> None:
             self._draw_all(started, question)
             if started.done == started.total:
                 modeller.keep_draws(dict(zip(keys, started.in_turn(), strict=True)))
 
-        started = self._runs.start(run, work)
+        started = self.runs.start(run, work)
         with self._making:
             self._fixed_by_key |= dict.fromkeys(keys, started)
         return started
+
+    def under_way(self) -> tuple[DrawRun, ...]:
+        """The runs of everybody that have not ended."""
+        return self.runs.under_way()
+
+    def unfinished(self) -> tuple[DrawQuestion, ...]:
+        """Which fixed draws are being made: they are worth going on with, whoever has asked."""
+        return tuple(run.question for run in self.under_way() if run.question is not None)
 
     def warm(self, modeller: Modeller) -> list[DrawRun]:
         """The runs that make the fixed draws of the default body, so that the first page finds them."""
@@ -203,11 +214,11 @@ class Draws:
         kept = self.kept_among(question)
         missing = tuple(v for v in question.variants if v.id not in kept)
         run = DrawRun(person, question.key, question.draws, patience=self._patience, variants=missing)
-        return self._runs.start(run, lambda started: self._work(started, question))
+        return self.runs.start(run, lambda started: self._work(started, question))
 
     def run(self, person: int, question: DrawQuestion, name: str) -> DrawRun | None:
         """A person's run for a question, under way or just ended, if that is its name."""
-        return self._runs.find(person, question.key, name)
+        return self.runs.find(person, question.key, name)
 
     def executor(self) -> Executor:
         """The executor, made on first use.
@@ -255,7 +266,7 @@ class Draws:
 
     def close(self) -> None:
         """Cancel what runs and let the executor go; what it works on ends in a moment."""
-        self._runs.cancel_all()
+        self.runs.cancel_all()
         if self._executor is not None:
             self._executor.shutdown(wait=False, cancel_futures=True)
 

@@ -47,7 +47,7 @@ class Learning:
 
     def __init__(self, bank: DrawBank) -> None:
         self._bank = bank
-        self._runs: Runs[LearnRun] = Runs()
+        self.runs: Runs[LearnRun] = Runs()
 
     def start(self, lesson: Lesson, keep: Callable[[Lesson, Learned], None]) -> LearnRun:
         """Learn a person, or join the run of the same lesson; `keep` gets what was learned.
@@ -64,7 +64,7 @@ class Learning:
             keep(lesson, started.learned)
             started.done = 1
 
-        return self._runs.start(run, work)
+        return self.runs.start(run, work)
 
     def learn(self, lesson: Lesson, wanted: Sequence[str] | None = None) -> Learned:
         """Learn a person in this thread."""
@@ -73,4 +73,4 @@ class Learning:
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self._runs.cancel_all()
+        self.runs.cancel_all()

@@ -179,11 +179,14 @@ class Runs(Generic[AnyRun]):
         run.ask()
         return run
 
+    def under_way(self) -> tuple[AnyRun, ...]:
+        """Those that compute, then those that wait."""
+        with self._lock:
+            return tuple(self._line)
+
     def cancel_all(self) -> None:
         """Cancel whatever runs."""
-        with self._lock:
-            runs = list(self._runs.values())
-        for run in runs:
+        for run in self.under_way():
             run.cancel()
 
     def _make_room(self, person: int) -> None:

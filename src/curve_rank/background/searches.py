@@ -40,7 +40,7 @@ class Searches:
     """The searches of everyone. Safe to share between threads."""
 
     def __init__(self, patience: float | None = None) -> None:
-        self._runs: Runs[SearchRun] = Runs()
+        self.runs: Runs[SearchRun] = Runs()
         self._patience = patience
 
     def start(
@@ -68,12 +68,12 @@ class Searches:
             except StoppedError:
                 started.done = 0
 
-        return self._runs.start(run, work)
+        return self.runs.start(run, work)
 
     def run(self, person: int, question: SearchQuestion, name: str) -> SearchRun | None:
         """A person's search for a question, under way or just ended, if that is its name."""
-        return self._runs.find(person, question.key, name)
+        return self.runs.find(person, question.key, name)
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self._runs.cancel_all()
+        self.runs.cancel_all()

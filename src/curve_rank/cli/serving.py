@@ -68,19 +68,27 @@ def _publish_ranking(app: Flask, store: Store, at: str) -> None:
 
 
 def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
+    from curve_rank.store.restore import in_use
+    from curve_rank.web.logbook import set_up
+
+    said = "log" in settings.model_fields_set
+    set_up("off" if with_demo and not said else settings.log)
+    with in_use(settings.data):
+        _serve_folder(host, port, settings.bound_to(host), with_demo=with_demo)
+
+
+def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
+    from curve_rank.background.handover import hand_over, take_up
     from curve_rank.store.accounts import has_accounts
     from curve_rank.store.demo import fill_demo
-    from curve_rank.store.leaving import remove_due
     from curve_rank.web import create_app
-    from curve_rank.web.current import desk
+    from curve_rank.web.current import of
     from curve_rank.web.serving import run
 
-    settings = settings.bound_to(host)
     if with_demo:
         settings = settings.at_home()
     app = create_app(settings, demo=with_demo)
-    with app.app_context():
-        kept = desk()
+    kept = of(app)
 
     def tell(where: str) -> None:
         if settings.open_to_others:
@@ -90,25 +98,22 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
             if not settings.local_viewer and not has_accounts(session):
                 click.echo(FIRST % (where, kept.door.code_in_groups))
 
+    def warm() -> None:
+        kept.draws.warm(kept.modeller)
+        take_up(kept.draws, kept.modeller, settings.data)
+
     try:
-        with kept.store.writing() as session:
-            remove_due(session)
         if with_demo:
             fill_demo(kept.store)
             for drawing in kept.draws.warm(kept.modeller):
                 click.echo("Drawing arms for the default body; kept for the next start.")
                 drawing.wait()
             _publish_ranking(app, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
-        else:
-            threading.Thread(target=kept.draws.warm, args=(kept.modeller,), daemon=True).start()
+        threading.Thread(target=warm, daemon=True).start()
         # The first page in print would have to read a second of code in.
         threading.Thread(target=import_module, args=("weasyprint",), daemon=True).start()
+        kept.schedule.start()
         run(app, host, port, tell)
     finally:
-        kept.searches.close()
-        kept.claims.close()
-        kept.booklets.close()
-        kept.learning.close()
-        kept.captures.close()
-        kept.draws.close()
-        kept.store.engine.dispose()
+        hand_over(kept.draws, settings.data)
+        kept.close()

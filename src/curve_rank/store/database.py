@@ -7,12 +7,10 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
-from importlib.resources import as_file, files
 from pathlib import Path
 from typing import Any
 
 from alembic import command
-from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, Engine, create_engine, event, func, select
@@ -20,14 +18,15 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from curve_rank.errors import UnavailableError
 from curve_rank.rating.keeping import Kept
-from curve_rank.store.backup import back_up
+from curve_rank.store.backup import DATABASE, copy_before_upgrade
 from curve_rank.store.private import private_file, private_folder
+from curve_rank.store.restore import finish
+from curve_rank.store.revisions import migrations
 from curve_rank.store.tables import Person, PersonRole
 from curve_rank.store.troubles import tell
 
-__all__ = ["Session", "Store", "open_store", "write_with"]
+__all__ = ["DATABASE", "Session", "Store", "open_store", "write_with"]
 
-DATABASE = "curve-rank.sqlite3"
 BUSY_TIMEOUT_MS = 5000
 VALIDATED = "validated"
 """Where a session finds the documents that have been validated, so that each version is validated once."""
@@ -80,7 +79,8 @@ def open_store(folder: Path) -> Store:
     UnavailableError
         Where folder or database cannot be used, and what would help.
     """
-    file = private_file(private_folder(folder) / DATABASE)
+    finish(private_folder(folder))  # a restore that was killed
+    file = private_file(folder / DATABASE)
     engine = create_engine(f"sqlite:///{file}")
     event.listen(engine, "connect", _set_pragmas)
     event.listen(engine, "begin", _begin)
@@ -159,12 +159,9 @@ def _upgrade(engine: Engine, file: Path) -> None:
     Raises
     ------
     UnavailableError
-        When a newer version of the application has changed the database.
+        When a newer version has changed the database, or an upgrade fails: then all is as it was.
     """
-    with as_file(files("curve_rank.store").joinpath("migrations")) as migrations:
-        config = Config()
-        config.set_main_option("script_location", str(migrations).replace("%", "%%"))
-        script = ScriptDirectory.from_config(config)
+    with migrations() as (config, script):
         with engine.connect() as connection:
             if _revision(connection, script, file) == script.get_current_head():
                 return
@@ -176,10 +173,24 @@ def _upgrade(engine: Engine, file: Path) -> None:
             revision = _revision(connection, script, file)
             if revision == script.get_current_head():
                 return
-            if revision is not None:
-                back_up(file, revision)
+            kept = copy_before_upgrade(file, revision) if revision is not None else None
             config.attributes["connection"] = connection
-            command.upgrade(config, "head")
+            try:
+                command.upgrade(config, "head")
+            except UnavailableError:
+                raise  # a full disk, and the like: it says itself what helps
+            except Exception as error:
+                raise UnavailableError("database", str(file), _as_it_was(kept, revision)) from error
+
+
+def _as_it_was(kept: Path | None, revision: str | None) -> str:
+    """What to do after an upgrade that failed."""
+    if kept is None:
+        return "a folder that new tables can be made in; nothing was kept"
+    return (
+        f"an upgrade that ends well. It is as it was, at “{revision}”; a copy is {kept.name}."
+        " Go on with the version of Curve Rank that served it before, and tell its makers what the log says"
+    )
 
 
 def _revision(connection: Connection, script: ScriptDirectory, file: Path) -> str | None:

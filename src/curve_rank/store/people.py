@@ -9,6 +9,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.rating.transfer import KnownSet
+from curve_rank.store.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole
 from curve_rank.store.viewers import ROLES, Viewer
@@ -32,6 +33,7 @@ def person(session: Session, viewer: Viewer, person_id: int) -> Person:
     found = session.scalar(select(Person).where(viewer.may_see(), Person.id == person_id))
     if found is None or not found.bodies:
         raise UnknownNameError("for", person_id, "someone whose body is known here")
+    reached(session, viewer, person_id)
     return found
 
 
@@ -57,6 +59,7 @@ def known_person(session: Session, viewer: Viewer, person_id: int) -> Person:
     found = session.scalar(select(Person).where(viewer.may_see(), Person.id == person_id))
     if found is None:
         raise UnknownNameError("client", person_id, "someone who is known here")
+    reached(session, viewer, person_id)
     return found
 
 
@@ -153,6 +156,7 @@ def save_body(session: Session, viewer: Viewer, person_id: int, body: Body, know
     found = session.scalar(select(Person).where(viewer.may_see(), Person.id == person_id))
     if found is None:
         raise UnknownNameError("for", person_id, "someone who is known here")
+    reached(session, viewer, person_id)
     found.bodies.append(
         BodyRow(
             owner_id=viewer.person,

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError, UnknownNameError
 from curve_rank.practice.block import Block, checked
+from curve_rank.store.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import Person, Plan, PlanClient, PlanState, now
@@ -383,12 +384,15 @@ def _members(
 def _kept(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
     here, after = _state(session, row.id, row.at), _state(session, row.id, row.at + 1)
     before = _state(session, row.id, row.at - 1)
+    members = _members(session, [row.id], viewer)[row.id]
+    for member in members:
+        reached(session, viewer, member.person)
     return KeptPlan(
         id=row.id,
         owner=row.owner_id,
         revision=row.revision,
         block=_block(session, row),
-        members=_members(session, [row.id], viewer)[row.id],
+        members=members,
         undo=here.said if here and before else "",
         redo=after.said if after else "",
     )

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.block import Block
+from curve_rank.store.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
 from curve_rank.store.plans import add_plan, plan
@@ -54,6 +55,7 @@ def trial(session: Session, viewer: Viewer, number: int) -> KeptTrial:
     ).one_or_none()
     if found is None:
         raise UnknownNameError("trial", number, "one of yours or of your clients")
+    reached(session, viewer, found[0].person_id)
     return _kept(found[0], found[1])
 
 

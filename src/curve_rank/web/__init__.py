@@ -17,6 +17,7 @@ from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
 from curve_rank.background.learning import Learning
+from curve_rank.background.schedule import BackupRuns, Schedule
 from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
@@ -34,8 +35,8 @@ from curve_rank.settings import Settings
 from curve_rank.store.accounts import SIGNED_IN_FOR, everyone
 from curve_rank.store.database import open_store
 from curve_rank.store.shelf import Shelf
-from curve_rank.web import access, current, notices, pages, problems, security, serving
-from curve_rank.web.door import Door
+from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
+from curve_rank.web.door import Door, Turnstile
 from curve_rank.web.pages import rooms, who
 
 FORGOTTEN_AFTER = 10.0
@@ -91,9 +92,10 @@ def create_app(
     draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
     shelf = Shelf(settings.shelf)
     modeller = modeller or Modeller(shelf=shelf)
+    store = open_store(settings.data)
     app.extensions[current.EXTENSION] = current.Desk(
         settings=settings,
-        store=open_store(settings.data),
+        store=store,
         modeller=modeller,
         draws=draws,
         searches=Searches(patience=FORGOTTEN_AFTER),
@@ -102,14 +104,19 @@ def create_app(
         captures=Captures(),
         door=Door(),
         learning=Learning(DrawBank(modeller, draws.loads, shelf)),
+        backups=BackupRuns(settings),
+        schedule=Schedule(settings, store),
+        turnstile=Turnstile(settings.requests_a_minute),
         demo=demo,
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber
+    logbook.register(app)
     security.register(app)
     access.register(app)
     CSRFProtect(app)
     serving.register(app)
+    app.after_request(current.write_down_look)
     app.teardown_appcontext(current.close_session)
     problems.register(app)
     pages.register(app, with_patterns=settings.patterns)
@@ -142,6 +149,9 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
     app.jinja_env.filters["number"] = number
     app.jinja_env.filters["kilograms"] = mass_shown
+    app.jinja_env.filters["megabytes"] = lambda size: (
+        f"{size / 1e9:.1f} GB" if size >= 1e9 else f"{size / 1e6:.1f} MB"
+    )
     app.jinja_env.filters["day"] = day_in_words
     app.jinja_env.filters["zip_names"] = lambda keys, named: [
         (key, one.name) for key, one in zip(keys, named, strict=True)

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import logging
+import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
-from typing import cast
+from dataclasses import dataclass, field
+from http import HTTPStatus
+from typing import Any, cast
 
-from flask import current_app, g
+from flask import Flask, Response, current_app, g, request
 from flask import session as cookie
 
 from curve_rank.arm.body import Body
@@ -18,6 +21,8 @@ from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.background.learning import Learning
+from curve_rank.background.runs import Runs
+from curve_rank.background.schedule import BackupRuns, Schedule
 from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Fault, OwnFault, Variant
@@ -29,10 +34,15 @@ from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
 from curve_rank.store import accounts
+from curve_rank.store.audit import SAW, note, others_reached
 from curve_rank.store.database import Session, Store, write_with
 from curve_rank.store.documents import is_own, own_faults, own_lenses, own_variants, unreadable
 from curve_rank.store.viewers import Viewer, local_educator
-from curve_rank.web.door import Door
+from curve_rank.web import auditing
+from curve_rank.web.auditing import Looks
+from curve_rank.web.door import Door, Turnstile
+
+log = logging.getLogger(__name__)
 
 EXTENSION = "curve_rank"
 TOKEN, LEFT = "token", "left"
@@ -66,12 +76,49 @@ class Desk:
     captures: Captures
     door: Door
     learning: Learning
+    backups: BackupRuns
+    schedule: Schedule
+    turnstile: Turnstile
+    looks: Looks = field(default_factory=Looks)
+    stopping: threading.Event = field(default_factory=threading.Event)
     demo: bool = False
+
+    @property
+    def work(self) -> dict[str, Runs[Any]]:
+        """All long work, by what people call it."""
+        return {
+            "draws": self.draws.runs,
+            "searches": self.searches.runs,
+            "claims weighed": self.claims.runs,
+            "booklets": self.booklets.runs,
+            "learning": self.learning.runs,
+            "backups": self.backups.runs,
+        }
+
+    def close(self) -> None:
+        """End all that goes on beside requests, and let the database go."""
+        for one in (
+            self.schedule,
+            self.backups,
+            self.searches,
+            self.claims,
+            self.booklets,
+            self.learning,
+            self.captures,
+            self.draws,
+        ):
+            one.close()
+        self.store.engine.dispose()
+
+
+def of(app: Flask) -> Desk:
+    """An application's desk."""
+    return cast(Desk, app.extensions[EXTENSION])
 
 
 def desk() -> Desk:
-    """The application's desk."""
-    return cast(Desk, current_app.extensions[EXTENSION])
+    """The desk of the application that answers."""
+    return of(current_app)
 
 
 def modeller() -> Modeller:
@@ -96,8 +143,25 @@ def writing() -> Iterator[Session]:
     """Write with the request's session: all of the block is kept, or nothing."""
     with write_with(session()) as one:
         yield one
+        auditing.changed(one, viewer_or_none())
     for read_before in ("variants", "lenses", "faults"):
         g.pop(read_before, None)
+
+
+def write_down_look(response: Response) -> Response:
+    """At the end of a request that was answered: whose data somebody else has been shown."""
+    people = others_reached(g.session) if "session" in g else frozenset()
+    here = viewer_or_none() if people else None
+    if here is None or request.method != "GET" or response.status_code >= HTTPStatus.BAD_REQUEST:
+        return response
+    new = desk().looks.new(here.person, people, auditing.page_name())
+    if new:
+        try:
+            with desk().store.writing() as one:
+                note(one, here, new, SAW, auditing.page_name(), auditing.request_id())
+        except UnavailableError as error:  # reading goes on where nothing can be written
+            log.warning("a look could not be written down", extra={"needs": error.expected})
+    return response
 
 
 def close_session(_error: BaseException | None = None) -> None:

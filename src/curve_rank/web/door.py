@@ -1,4 +1,4 @@
-"""The door: how often somebody may try to come in, and the code that makes the first account."""
+"""The door: how often somebody may try to come in, or ask at all; the code of the first account."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from hmac import compare_digest
 from flask import request
 from limits import RateLimitItem, RateLimitItemPerMinute
 from limits.storage import MemoryStorage
-from limits.strategies import MovingWindowRateLimiter
+from limits.strategies import FixedWindowRateLimiter, MovingWindowRateLimiter
 
 from curve_rank.errors import BusyError
 
@@ -50,3 +50,25 @@ class Door:
     def _count(self, limit: RateLimitItem, kind: str, key: str) -> None:
         if not self._tries.hit(limit, kind, key):
             raise BusyError("tries", "too many", f"a pause of {MINUTES} minutes, then again")
+
+
+class Turnstile:
+    """Counts what everybody asks for; forgets it after a minute. Safe to share between threads."""
+
+    def __init__(self, a_minute: int) -> None:
+        self._most = RateLimitItemPerMinute(a_minute) if a_minute else None
+        self._asked = FixedWindowRateLimiter(MemoryStorage())
+
+    def pass_by(self, token: str) -> None:
+        """Count a request of whoever is signed in with a token, or comes from this address.
+
+        Raises
+        ------
+        BusyError
+            For one too many.
+        """
+        whose = hashlib.sha256(token.encode()).hexdigest() if token else request.remote_addr or ""
+        if self._most is not None and not self._asked.hit(self._most, whose):
+            raise BusyError(
+                "requests", f"more than {self._most.amount} in a minute", "a minute's pause, then again"
+            )

@@ -23,6 +23,7 @@ from curve_rank.errors import (
 from curve_rank.store.accounts import has_accounts
 from curve_rank.web import current
 from curve_rank.web.access import ConsentNeededError, NotSignedInError
+from curve_rank.web.auditing import page_name, request_id
 
 log = logging.getLogger(__name__)
 
@@ -90,6 +91,8 @@ ADDRESSED = frozenset(
         "sign-in",
         "invitation",
         "letter",
+        "backup",
+        "work",
         "client",
         "room",
         "block",
@@ -143,9 +146,12 @@ def _csrf(_error: CSRFError) -> Response:
 
 
 def _unforeseen(error: Exception) -> Response:
-    log.exception("unforeseen error on %s", request.path, exc_info=error)
+    log.exception("unforeseen error", exc_info=error, extra={"request": request_id(), "route": page_name()})
     return _answer(
-        500, "Something went wrong here that is not your doing. It has been written to the log.", kept=True
+        500,
+        "Something went wrong here that is not your doing. It has been written to the log, "
+        f"as number {request_id()}.",
+        kept=True,
     )
 
 

@@ -7,12 +7,14 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from flask import Flask, Request, Response, request
+from werkzeug.middleware.proxy_fix import ProxyFix
 
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.store.private import private_folder, whole_file
 from curve_rank.web import current
 
 KEY_BYTES = 32
+UNCOUNTED = ("static", "plain_static", "palette.show", "home.healthz", "home.readyz")
 YEAR = 365 * 24 * 3600
 POLICY = "; ".join(
     (
@@ -36,9 +38,26 @@ class UntrustedHostError(CurveRankError):
 
 
 def register(app: Flask) -> None:
-    """Refuse requests under other names, and set headers on every answer."""
+    """Refuse requests under other names and too many of them, and set headers on every answer."""
+    if current.of(app).settings.proxies:
+        believed = current.of(app).settings.proxies
+        app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
+            app.wsgi_app, x_for=believed, x_proto=believed, x_host=believed, x_port=0, x_prefix=0
+        )
     app.before_request(check_host)
+    app.before_request(count_request)
     app.after_request(set_headers)
+
+
+def count_request() -> None:
+    """Before every request but those for files: there may not be too many of one person.
+
+    Raises
+    ------
+    BusyError
+    """
+    if request.endpoint not in UNCOUNTED:
+        current.desk().turnstile.pass_by(current.token())
 
 
 def check_host() -> None:

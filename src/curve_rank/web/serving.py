@@ -5,9 +5,12 @@ from __future__ import annotations
 import hashlib
 import logging
 import signal
+import socket
+import time
 from collections.abc import Callable
 from pathlib import Path
 from types import FrameType
+from typing import Any
 
 from flask import Flask, Response, redirect, request, url_for
 from flask.typing import ResponseReturnValue
@@ -16,6 +19,7 @@ from waitress.server import create_server
 
 from curve_rank.errors import UnavailableError
 from curve_rank.figures.palette import style_sheet
+from curve_rank.web import current
 from curve_rank.web.access import ANYONE, allowed
 from curve_rank.web.security import YEAR
 
@@ -24,8 +28,7 @@ LARGEST_REQUEST = 256 * 1024
 """The largest form [bytes]; there is a page that says so."""
 LARGEST_UPLOAD = 10 * 1024 * 1024
 """The largest request of all: a file, to a route that says it takes one [bytes]."""
-LIMITS = {
-    "threads": 3,
+LIMITS: dict[str, Any] = {
     # What is larger than this is not even taken in: the server refuses it by itself.
     "max_request_body_size": LARGEST_UPLOAD,
     "max_request_header_size": 32 * 1024,
@@ -79,29 +82,67 @@ def _say_how_long(response: Response) -> Response:
 
 
 def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
-    """Serve until interrupted; `tell` is given the address once it listens.
+    """Serve until asked to stop; `tell` is given the address once it listens.
+
+    Then nobody new is let in, and requests that are under way are answered first, for as long as the settings
+    allow. Who asks a second time is obeyed at once.
 
     Raises
     ------
     UnavailableError
         When the address cannot be taken.
     """
-    signal.signal(signal.SIGTERM, _stop)
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)  # that someone waits a moment is no news
+    kept = current.of(app)
     try:
-        server = create_server(app, host=host, port=port, **LIMITS)
+        listening = _listen(host, port)
+        server = create_server(app, sockets=[listening], threads=kept.settings.threads, **LIMITS)
     except (OSError, ValueError) as error:
         raise UnavailableError(
             "--host and --port", f"{host}:{port}", f"an address of this machine that is free ({error})"
         ) from error
+
+    def stop(_number: int, _frame: FrameType | None) -> None:
+        if kept.stopping.is_set():
+            raise SystemExit(0)
+        kept.stopping.set()
+        server.pull_trigger()
+
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, stop)
     shown = f"[{host}]" if ":" in host else host
     tell(f"http://{shown}:{server.effective_port}/")
     try:
-        server.run()
+        while not kept.stopping.is_set():
+            _turn(server, 1.0)
+        _finish(server, kept.settings.stop_seconds)
     finally:
+        server.task_dispatcher.shutdown()
         server.close()
 
 
-def _stop(_number: int, _frame: FrameType | None) -> None:
-    """A polite request to stop is taken as Ctrl-C is."""
-    raise SystemExit(0)
+def _listen(host: str, port: int) -> socket.socket:
+    """A socket at the first of the addresses that a name stands for."""
+    family, _, _, _, address = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)[0]
+    return socket.create_server(address[:2], family=family, backlog=LIMITS["backlog"])
+
+
+def _turn(server: Any, seconds: float) -> None:
+    """Look once after all connections."""
+    server.asyncore.loop(timeout=seconds, map=server._map, use_poll=True, count=1)
+
+
+def _finish(server: Any, seconds: float) -> None:
+    """Let nobody in, answer what was asked, and let go of everyone else."""
+    server.accepting = False
+    server.del_channel()
+    server.socket.close()
+    until = time.monotonic() + seconds
+    while time.monotonic() < until:
+        channels = list(server.active_channels.values())
+        for channel in channels:
+            if not channel.requests and not channel.total_outbufs_len:
+                channel.will_close = True
+        if not channels:
+            return
+        _turn(server, 0.1)

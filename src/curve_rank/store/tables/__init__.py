@@ -1,6 +1,7 @@
 """The tables. Every row a person makes carries its owner."""
 
 from curve_rank.store.tables.accounts import Account, Consent, Invitation, Reset, SignIn
+from curve_rank.store.tables.audit import AuditEntry
 from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
 from curve_rank.store.tables.measurements import CapturePart, CaptureRow, PictureRow, PictureSet
@@ -25,6 +26,7 @@ from curve_rank.store.tables.verdicts import VerdictRow
 __all__ = [
     "Account",
     "ArmMeasureRow",
+    "AuditEntry",
     "Base",
     "BodyRow",
     "CapturePart",

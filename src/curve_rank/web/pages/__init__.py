@@ -38,6 +38,7 @@ PAGES = (
     "trials",
     "loads",
     "people",
+    "administration",
     "account",
     "sign_in",
     "sources",

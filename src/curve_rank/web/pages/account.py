@@ -8,7 +8,7 @@ from flask.typing import ResponseReturnValue
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.personal import everything_of
 from curve_rank.practice.consent import statement
-from curve_rank.store import accounts, leaving
+from curve_rank.store import accounts, audit, leaving
 from curve_rank.store.passwords import LEAST
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, allowed
@@ -138,6 +138,7 @@ def _page(problem: str = "") -> str:
         email=accounts.email_of(session, viewer.person),
         sign_ins=accounts.sign_ins(session, viewer, current.token()),
         consents=accounts.consents(session, viewer, viewer.person),
+        seen_by=audit.seen_by(session, viewer),
         leaving_at=leaving.leaving_at(session, viewer),
         grace=leaving.GRACE.days,
         least=LEAST,

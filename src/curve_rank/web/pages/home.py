@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import shutil
+
 from flask import Blueprint, redirect, render_template, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank import __version__
+from curve_rank.errors import UnavailableError
 from curve_rank.store.database import check
 from curve_rank.web import current
 from curve_rank.web.access import ANYONE, allowed
 
 blueprint = Blueprint("home", __name__)
+LEAST_FREE = 64 * 1024 * 1024
+"""With less room on the disk, what is sent might not be kept [bytes]."""
 
 
 @blueprint.get("/")
@@ -34,3 +39,21 @@ def healthz() -> ResponseReturnValue:
     read = check(current.session())
     page = bool(render_template("pages/problem.html", message="", status=200, typed=[]))
     return {"ok": read and page, "version": __version__}
+
+
+@blueprint.get("/readyz")
+@allowed(ANYONE)
+def readyz() -> ResponseReturnValue:
+    """Whether requests should be sent here: 503 while it stops, or where nothing can be kept."""
+    here = current.desk()
+    problems = []
+    if here.stopping.is_set():
+        problems.append("stopping")
+    try:
+        check(current.session())
+    except UnavailableError:
+        problems.append("database")
+    if shutil.disk_usage(here.settings.data).free < LEAST_FREE:
+        problems.append("disk")
+    told = {"ready": not problems, "problems": problems, "backup": not here.schedule.problem}
+    return told, 503 if problems else 200

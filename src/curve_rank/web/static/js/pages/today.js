@@ -52,7 +52,7 @@ Alpine.data("today", () => ({
   online: navigator.onLine,
 
   async init() {
-    this.queue = new Queue(data, ({ waits, says, aside, problems }) => Object.assign(this, { waits, queueSays: says, aside, refused: problems }));
+    this.queue = new Queue(data, ({ waits, says, aside, problems }) => Object.assign(this, { waits, queueSays: says, aside, refused: problems, online: navigator.onLine }));
     this.rest = new Rest((left, part) => Object.assign(this, { restLeft: Math.ceil(left), restPart: part }), () => this.restOver());
     this.metronome = new Metronome((beat) => { this.beat = beat; });
     this.queue.stranger = () => location.reload();
@@ -161,6 +161,7 @@ Alpine.data("today", () => ({
   tap(event) {
     const what = event.currentTarget.dataset.word;
     this.open = this.open === what ? "" : what;
+    this.keptAt = 0;  // what is tapped after this is meant
     wake();
   },
   get isLoad() { return this.open === "load"; },

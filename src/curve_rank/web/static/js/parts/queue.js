@@ -2,7 +2,7 @@
 // here, and is sent until the server says what became of it: each set is kept once, however often it goes.
 const NAME = "curve-rank-queue";
 const FIRST_WAIT = 4000;
-const LONGEST_WAIT = 60000;
+const LONGEST_WAIT = 12000;  // not every browser tells that there is a connection again
 const AT_ONCE = 50;
 
 function opened() {

@@ -1,0 +1,211 @@
+"""`curve-rank variants`, `anatomy`, `model`, `rank` and `figures`: the model from a shell."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from curve_rank.arm.body import Body
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.catalogue.changes import changed, parse_setting
+from curve_rank.catalogue.library import find_variant, parse_variant
+from curve_rank.cli.anatomy import anatomy_view, sweep
+from curve_rank.cli.draws import drawn_certainty, make_fixed_draws, pair_of
+from curve_rank.cli.options import (
+    body_from,
+    body_option,
+    data_option,
+    everything,
+    json_option,
+    library,
+    listed,
+    modeller_for,
+    print_json,
+    read_text,
+    say_errors,
+    write_file,
+)
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
+from curve_rank.figures.sheet import sheet
+from curve_rank.rating.certainty import fixed_certainty
+from curve_rank.rating.draws import fixed_draws
+from curve_rank.rating.lenses import lenses
+from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
+from curve_rank.rating.ranking import question, rank
+from curve_rank.rating.spreads import spread_of
+from curve_rank.rating.targets import targets
+from curve_rank.rating.words import limit_words, load_words, why
+
+
+@click.command()
+@json_option
+@data_option
+@say_errors
+def variants(as_json: bool, data: Path | None) -> None:
+    """List the variants."""
+    lines = [variant_line(v) for v in library(data)]
+    if as_json:
+        print_json(lines)
+        return
+    for line in lines:
+        click.echo(f"{line['id']:36} {line['target']:10} {line['name']}")
+
+
+@click.command()
+@click.option("--elbow", default="0:145:5", show_default=True, help="Angle, or from:to:step.")
+@click.option("--shoulder", default="0", show_default=True, help="Angle, or from:to:step.")
+@click.option("--forearm", default="0", show_default=True, help="Angle, or from:to:step; −90 is palm up.")
+@json_option
+@say_errors
+def anatomy(elbow: str, shoulder: str, forearm: str, as_json: bool) -> None:
+    """Moment arms and lengths of every head over a sweep of one joint."""
+    view = anatomy_view(sweep("elbow", elbow), sweep("shoulder", shoulder), sweep("forearm", forearm))
+    if as_json:
+        print_json(view)
+        return
+    for key, head in view["heads"].items():
+        click.echo(f"\n{key}  (virtual work differs by {head['virtual_work_error_mm']:g} mm)")
+        click.echo(f"{view['joint']:>9}°  arm mm  change mm  length  % of range")
+        columns = ("moment_arm_mm", "length_change_mm", "length_norm", "length_pct")
+        for i, angle in enumerate(view["angles_deg"]):
+            arm, change, norm, percent = (head[c][i] for c in columns)
+            click.echo(f"{angle:10.1f}  {arm:6.1f}  {change:9.1f}  {norm:6.3f}  {percent:10.1f}")
+
+
+@click.command()
+@click.argument("variant", required=False)
+@click.option("--file", "file", type=click.Path(path_type=Path), help="A variant document instead.")
+@body_option
+@click.option("--load", type=float, help="Load in kg instead of the working load.")
+@click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
+@click.option("--set", "settings", multiple=True, metavar="PATH=VALUE", help="Change the set-up first.")
+@json_option
+@data_option
+@say_errors
+def model(
+    variant: str | None,
+    file: Path | None,
+    body_text: str | None,
+    load: float | None,
+    reps: int,
+    settings: tuple[str, ...],
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Model one variant: where it is hard, how long each head is there, who does the work."""
+    if (variant is None) == (file is None):
+        raise BadInputError("VARIANT", variant, "either a variant's id or --file with a document")
+    document = (
+        parse_variant(read_text(file), name=file.name) if file else find_variant(variant or "", library(data))
+    )
+    document = changed(document, tuple(parse_setting(text) for text in settings))
+    effort = effort_for_reps(reps)
+    modelled = model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
+    drawn = None
+    if load is None:
+        (drawn,) = fixed_draws((document,), modelled.body, effort, modeller_for(data))
+    if as_json:
+        print_json(model_view(modelled, drawn))
+        return
+    _print_model(modelled)
+    if drawn is not None:
+        told = spread_of(drawn.load)
+        click.echo(
+            f"Median of drawn arms {told.median:.1f} kg, eight in ten {told.low:.1f} to {told.high:.1f}"
+        )
+
+
+@click.command(name="rank")
+@click.option("--target", default="biceps_long", show_default=True, help=", ".join(targets()))
+@click.option(
+    "--lens", default="long_length", show_default=True, help=", ".join(lenses()) + ", or one of your own."
+)
+@click.option("--with", "equipment", default="", help="Comma-separated equipment; empty for anything.")
+@click.option("--spare", default="", help="Comma-separated joints: elbow, shoulder, wrist, lower_back.")
+@body_option
+@click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
+@click.option("--draws", type=int, default=0, help="Say how sure: draws of arm and set-up, 500 is usual.")
+@click.option("--beats", default="", metavar="A,B", help="With draws: the chance that A ranks above B.")
+@click.option("--seed", type=int, default=1, show_default=True, help="Of the draws; the same gives the same.")
+@json_option
+@data_option
+@say_errors
+def rank_command(
+    target: str,
+    lens: str,
+    equipment: str,
+    spare: str,
+    body_text: str | None,
+    reps: int,
+    draws: int,
+    beats: str,
+    seed: int,
+    as_json: bool,
+    data: Path | None,
+) -> None:
+    """Rank variants for a target through a lens."""
+    there = everything(data)
+    asked = question(
+        target,
+        lens,
+        equipment=listed(equipment),
+        spare=listed(spare),
+        body=body_from(body_text),
+        reps=reps,
+        among=there.lenses,
+    )
+    modeller = modeller_for(data)
+    group = tuple(v for v in there.variants if v.group == asked.target.group)
+    able = modeller.able(group, asked.body, effort=asked.effort)
+    make_fixed_draws(tuple(m.variant for m in able), asked.body, asked.effort, modeller)
+    ranking = rank(asked, there.variants, modeller)
+    pair = pair_of(ranking, beats, draws)
+    sure = drawn_certainty(ranking, draws, seed) if draws else None
+    chance = {"chance": round(float(sure.beats[pair]), 4)} if sure and pair else {}
+    if as_json:
+        more = {"certainty": certainty_view(sure)} if sure else {}
+        print_json(ranking_view(ranking, modeller) | more | chance)
+        return
+    if chance:
+        click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
+    known = {row.variant: row for row in (sure or fixed_certainty(ranking, modeller)).rows}
+    for row in ranking.rows:
+        one = known[row.variant.id]
+        between = f"[{one.rank_low}–{one.rank_high}]"
+        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.variant.name}  {between}\n            {row.why}")
+    click.echo(f"\n{len(ranking.left_out)} left out.")
+
+
+@click.command()
+@click.argument("out", type=click.Path(path_type=Path, dir_okay=False))
+@click.option("--view", type=click.Choice(["side", "front", "top"]), help="Else the best.")
+@click.option("--dark", is_flag=True, help="On dark paper.")
+@json_option
+@data_option
+@say_errors
+def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path | None) -> None:
+    """Draw every variant at its hard spot into one HTML file."""
+    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    modelled = Modeller().able(library(data), Body(), effort=effort)
+    write_file(out, sheet(modelled, view or "", "dark" if dark else "light"), field="OUT")
+    if as_json:
+        print_json({"file": str(out), "figures": len(modelled)})
+    else:
+        click.echo(f"{len(modelled)} figures in {out}")
+
+
+def _print_model(modelled: VariantModel) -> None:
+    variant, readings = modelled.variant, modelled.readings
+    target = targets()[variant.group]
+    click.echo(f"{variant.name}: {load_words(modelled)}, limited by {limit_words(modelled)}")
+    click.echo(why(modelled, target))
+    click.echo(f"Evenness {readings.evenness:.2f}, slack {100 * readings.slack_share:.0f} % of the rep")
+    for key in target.heads:
+        head = modelled.head(key)
+        click.echo(
+            f"  {key:16} {100 * head.work_share:3.0f} % of the work, "
+            f"{head.length_at_hard_spot:3.0f} % long at the hard spot, "
+            f"tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
+        )

@@ -1,0 +1,113 @@
+"""What whoever runs this may see of all: people, invitations, where everybody is signed in."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import delete, func, select
+from sqlalchemy.orm import Session
+
+from curve_rank.errors import NotAllowedError, UnknownNameError
+from curve_rank.store.accounts import SIGNED_IN_FOR, browser_named
+from curve_rank.store.tables import Account, Person, PersonRole, SignIn, now
+from curve_rank.store.viewers import OWNER, Viewer
+
+
+@dataclass(frozen=True)
+class PersonLine:
+    """A person as whoever runs this sees them: no more than is needed to run it."""
+
+    id: int
+    name: str
+    roles: tuple[str, ...]
+    email: str | None
+    since: datetime
+    last_seen: datetime | None
+    leaving_at: datetime | None
+
+
+@dataclass(frozen=True)
+class SignInLine:
+    """A browser that somebody is signed in with."""
+
+    id: int
+    person: str
+    browser: str
+    since: datetime
+    last_seen: datetime
+
+
+def check_owner(viewer: Viewer) -> None:
+    """Only whoever runs this goes on.
+
+    Raises
+    ------
+    NotAllowedError
+    """
+    if OWNER not in viewer.roles:
+        raise NotAllowedError("administration", viewer.name, "whoever runs this installation")
+
+
+def everybody(session: Session, viewer: Viewer) -> tuple[PersonLine, ...]:
+    """Everyone there is, by number.
+
+    Raises
+    ------
+    NotAllowedError
+    """
+    check_owner(viewer)
+    last = dict(
+        session.execute(select(SignIn.owner_id, func.max(SignIn.seen_at)).group_by(SignIn.owner_id))
+        .tuples()
+        .all()
+    )
+    roles: dict[int, list[str]] = {}
+    for person, role in session.execute(
+        select(PersonRole.person_id, PersonRole.role).order_by(PersonRole.id)
+    ).tuples():
+        roles.setdefault(person, []).append(role)
+    rows = session.execute(
+        select(Person, Account.email).outerjoin(Account, Account.person_id == Person.id).order_by(Person.id)
+    )
+    return tuple(
+        PersonLine(
+            p.id, p.name, tuple(roles.get(p.id, ())), email, p.created_at, last.get(p.id), p.leaving_at
+        )
+        for p, email in rows
+    )
+
+
+def all_sign_ins(session: Session, viewer: Viewer) -> tuple[SignInLine, ...]:
+    """Every browser that anybody is signed in with, the last used first.
+
+    Raises
+    ------
+    NotAllowedError
+    """
+    check_owner(viewer)
+    rows = session.execute(
+        select(SignIn, Person.name)
+        .join(Person, Person.id == SignIn.owner_id)
+        .where(SignIn.seen_at > now() - SIGNED_IN_FOR)
+        .order_by(SignIn.seen_at.desc(), SignIn.id.desc())
+    )
+    return tuple(
+        SignInLine(one.id, name, browser_named(one.agent), one.created_at, one.seen_at) for one, name in rows
+    )
+
+
+def end_sign_in(session: Session, viewer: Viewer, number: int) -> str:
+    """Sign anybody out of one browser; whose it was.
+
+    Raises
+    ------
+    NotAllowedError, UnknownNameError
+    """
+    check_owner(viewer)
+    row = session.get(SignIn, number)
+    if row is None:
+        raise UnknownNameError("sign-in", number, "one that is listed; it may have ended meanwhile")
+    name = session.get_one(Person, row.owner_id).name
+    session.execute(delete(SignIn).where(SignIn.id == number))
+    return name
