@@ -75,7 +75,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
                 assert answer.status_code in (401, 403), (rule.rule, method)
                 assert "signed in" in answer.text
     assert public == {
-        "/", "/healthz", "/palette.css", "/sources", "/sources.json", "/guide", "/safety",
+        "/", "/healthz", "/readyz", "/palette.css", "/sources", "/sources.json", "/guide", "/safety",
         "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
         f"{nobody.static_url_path}/<path:filename>", "/p/<token>", "/p/<token>.json", "/p/<token>.pdf",
         "/sign-in", "/sign-in/as", "/first", "/join/<token>", "/reset", "/reset/<token>",
@@ -130,6 +130,8 @@ def test_each_route_against_each_role(nobody: Flask, who: str) -> None:
         own = rule.rule == "/sign-in/as"  # anyone may ask, and outside the demo nobody is let in
         assert (answer.status_code == 403) != (let_in and not own), (rule.rule, method, answer.status_code)
         assert answer.status_code < 500, rule.rule
+        if not found.public:  # nobody else who uses the browser, and no proxy, is to have it
+            assert answer.headers["Cache-Control"] == "private, no-store", rule.rule
 
 
 def test_numbers_of_others_answer_as_unknown_on_every_route(nobody: Flask) -> None:
@@ -146,7 +148,7 @@ def test_numbers_of_others_answer_as_unknown_on_every_route(nobody: Flask) -> No
             kept["number"] = homes["The hayloft" if method == "POST" else "Hollis at home"]
             if method == "GET":
                 continue  # gyms of an educator are there for every coach
-        elif not {"person", "number"} & rule.arguments or rule.rule.startswith("/account"):
+        elif not {"person", "number"} & rule.arguments or rule.rule.startswith(("/account", "/administration")):
             continue
         where = rule.rule
         for name in rule.arguments:

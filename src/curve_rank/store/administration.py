@@ -58,14 +58,12 @@ def everybody(session: Session, viewer: Viewer) -> tuple[PersonLine, ...]:
     """
     check_owner(viewer)
     last = dict(
-        session.execute(select(SignIn.owner_id, func.max(SignIn.seen_at)).group_by(SignIn.owner_id))
-        .tuples()
-        .all()
+        session.execute(select(SignIn.owner_id, func.max(SignIn.seen_at)).group_by(SignIn.owner_id)).all()
     )
     roles: dict[int, list[str]] = {}
     for person, role in session.execute(
         select(PersonRole.person_id, PersonRole.role).order_by(PersonRole.id)
-    ).tuples():
+    ):
         roles.setdefault(person, []).append(role)
     rows = session.execute(
         select(Person, Account.email).outerjoin(Account, Account.person_id == Person.id).order_by(Person.id)

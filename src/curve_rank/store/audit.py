@@ -26,8 +26,13 @@ class AuditLine:
     actor: str
     act: str
     person: str
-    page: str
+    route: str
     request: str
+
+    @property
+    def page(self) -> str:
+        """The page in words: what of its route stands in every address of it."""
+        return " · ".join(part for part in self.route.split("/") if part and not part.startswith("<"))
 
 
 def reached(session: Session, viewer: Viewer, person: int) -> None:

@@ -125,7 +125,10 @@ def plan(session: Session, viewer: Viewer, number: int) -> KeptPlan:
     ------
     UnknownNameError
     """
-    return _kept(session, viewer, _row(session, viewer, number))
+    found = _kept(session, viewer, _row(session, viewer, number))
+    for member in found.members:
+        reached(session, viewer, member.person)
+    return found
 
 
 def handed_to(session: Session, viewer: Viewer) -> tuple[KeptPlan, ...]:
@@ -384,15 +387,12 @@ def _members(
 def _kept(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
     here, after = _state(session, row.id, row.at), _state(session, row.id, row.at + 1)
     before = _state(session, row.id, row.at - 1)
-    members = _members(session, [row.id], viewer)[row.id]
-    for member in members:
-        reached(session, viewer, member.person)
     return KeptPlan(
         id=row.id,
         owner=row.owner_id,
         revision=row.revision,
         block=_block(session, row),
-        members=members,
+        members=_members(session, [row.id], viewer)[row.id],
         undo=here.said if here and before else "",
         redo=after.said if after else "",
     )

@@ -145,7 +145,9 @@ def fetch_backup(name: str) -> ResponseReturnValue:
     """Take a backup along."""
     if not NAME.fullmatch(name) or not (_backup_folder() / name).is_file():
         raise UnknownNameError("backup", name, "one that is listed; old ones are let go")
-    return flask.send_from_directory(_backup_folder().resolve(), name, as_attachment=True, max_age=0)
+    answer = flask.send_from_directory(_backup_folder().resolve(), name, as_attachment=True)
+    answer.headers["Cache-Control"] = "private, no-store"
+    return answer
 
 
 @blueprint.post("/administration/work/<name>/cancel")
