@@ -1,4 +1,4 @@
-"""Writes the JSON Schemas of a variant's document and of a bundle to docs/."""
+"""Writes the JSON Schemas of a variant's document and of a bundle, and the glossary, to docs/."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
+from curve_rank.catalogue.glossary import glossary_text
 from curve_rank.catalogue.profiles import MachineProfile
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.exchange.bundles import Bundle, Item
@@ -73,3 +74,4 @@ def schema_text(name: str = "variant-1.schema.json") -> str:
 if __name__ == "__main__":
     for name in SCHEMAS:
         (DOCS / name).write_text(schema_text(name), encoding="utf-8")
+    (DOCS / "glossary.md").write_text(glossary_text(), encoding="utf-8")

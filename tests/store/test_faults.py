@@ -27,12 +27,12 @@ CURL = built_in()[0]
 
 
 @pytest.mark.parametrize(
-    ("revision", "step", "fill"), [("", 5, False), ("0001", 11, False), ("0002", 7, False), ("", 30, True)]
+    ("revision", "step", "fill"), [("", 13, False), ("0001", 23, False), ("0002", 17, False), ("", 60, True)]
 )
 def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
     tmp_path: Path, revision: str, step: int, fill: bool
 ) -> None:
-    """At every few statements of all migrations, of upgrades of old folders, and of the demo."""
+    """At some statements of all migrations, of upgrades, and of the demo; `make soak` tries every one."""
     folder = tmp_path / "start"
     folder.mkdir()
     if revision:
@@ -45,7 +45,7 @@ def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
     assert told.returncode == 0, told.stderr[-2000:]
     found = json.loads(told.stdout)
     assert found["wrong"] == [], told.stderr[-2000:]
-    assert found["statements"] > 20
+    assert found["statements"] > 50
     assert found["expected"][-1] == "ok"
 
 

@@ -103,6 +103,8 @@ def acting_as(app: Flask, name: str) -> None:
     app.before_request_funcs.setdefault(None, []).insert(0, arrive)
 
 
+OWN = ("/account", "/administration")
+"""Where numbers are of one's own, or nobody but the owner is let in."""
 WHO = {
     "owner": "Maude Ellerby",
     "coach": COACHES[0],
@@ -148,7 +150,9 @@ def test_numbers_of_others_answer_as_unknown_on_every_route(nobody: Flask) -> No
             kept["number"] = homes["The hayloft" if method == "POST" else "Hollis at home"]
             if method == "GET":
                 continue  # gyms of an educator are there for every coach
-        elif not {"person", "number"} & rule.arguments or rule.rule.startswith(("/account", "/administration")):
+        elif not {"person", "number"} & rule.arguments or rule.rule.startswith(
+            ("/account", "/administration")
+        ):
             continue
         where = rule.rule
         for name in rule.arguments:

@@ -19,6 +19,7 @@ from curve_rank.background.executor import make_executor
 from curve_rank.background.learning import Learning
 from curve_rank.background.schedule import BackupRuns, Schedule
 from curve_rank.background.searches import Searches
+from curve_rank.catalogue.glossary import glossary, term_of
 from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
 from curve_rank.figures.shapes import Picture
@@ -137,6 +138,8 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         patterns=Markup(page_patterns()),
         load_words=load_words,
         targets=targets,
+        glossary=glossary,
+        term_of=term_of,
         notices=notices.told,
         rooms=rooms,
         who=who,

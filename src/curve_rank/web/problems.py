@@ -91,6 +91,7 @@ ADDRESSED = frozenset(
         "sign-in",
         "invitation",
         "letter",
+        "guide",
         "backup",
         "work",
         "client",

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import re
+from html import escape
 from pathlib import Path
 
 from flask.testing import FlaskClient
 
 from curve_rank.arm.parameters import parameter_set
+from curve_rank.catalogue.glossary import glossary, glossary_text
 from curve_rank.figures.palette import palette
 from curve_rank.rating.cautions import cautions
+from curve_rank.web.pages.guide import PARTS
 
 ROOT = Path(__file__).parents[3]
 
@@ -20,13 +24,26 @@ def test_sources_list_every_number(client: FlaskClient) -> None:
     assert all(bool(b["miss"]) != b["inside"] for b in view["bands"])
 
 
-def test_the_guide_is_the_one_in_the_documents(client: FlaskClient) -> None:
-    text = (ROOT / "docs" / "guide.md").read_text(encoding="utf-8")
-    page = client.get("/guide").text
-    for line in text.splitlines():
-        if line.startswith("## "):
-            assert f"<h2>{line[3:]}</h2>" in page
-    assert "whisker" in page
+def test_the_guide_is_the_one_in_the_documents_and_its_pictures_are_there(client: FlaskClient) -> None:
+    for part, address in (("reading", "/guide"), *((one, f"/guide/{one}") for one in PARTS)):
+        text = (ROOT / "docs" / "guide" / f"{part}.md").read_text(encoding="utf-8")
+        page = client.get(address).text
+        for level, heading in re.findall(r"^(#+) (.+)$", text, re.M):
+            assert f"<h{len(level)}>{escape(heading, quote=False)}</h{len(level)}>" in page
+        pictures = re.findall(r'<img src="([^"]+)" loading', page)
+        assert len(pictures) == text.count("](../screenshots/")
+        assert all(client.get(one).mimetype == "image/png" for one in pictures)
+        for link in set(re.findall(r"\]\((/[^)#]*)", text)):
+            assert client.get(link, follow_redirects=True).status_code == 200, link
+    assert client.get("/guide/nobody").status_code == 404
+
+
+def test_every_word_of_the_glossary_stands_on_its_page_and_in_the_documents(client: FlaskClient) -> None:
+    assert (ROOT / "docs" / "glossary.md").read_text(encoding="utf-8") == glossary_text()
+    page = client.get("/glossary").text
+    for term in glossary().values():
+        assert f'id="{term.anchor}"' in page
+        assert term.name in page
 
 
 def test_safety_has_every_caution(client: FlaskClient) -> None:

@@ -1,21 +1,51 @@
-"""The guide: how to read a strip, a rank and an interval."""
+"""The guide: ten minutes for an educator, a coach and a client; how to read it; and what the words mean."""
 
 from __future__ import annotations
 
-from flask import Blueprint, render_template
+import re
+
+from flask import Blueprint, render_template, url_for
 from flask.typing import ResponseReturnValue
 from markdown_it import MarkdownIt
 from markupsafe import Markup
 
+from curve_rank.catalogue.glossary import glossary
 from curve_rank.data_files import read_bytes
+from curve_rank.errors import UnknownNameError
 from curve_rank.web.access import ANYONE, allowed
 
 blueprint = Blueprint("guide", __name__)
+PARTS = {"educator": "an educator", "coach": "a coach", "client": "a client"}
+"""The journeys, and for whom each is."""
+PICTURE = re.compile(r'src="\.\./screenshots/([\w-]+\.png)"')
 
 
 @blueprint.get("/guide")
 @allowed(ANYONE)
 def show() -> ResponseReturnValue:
-    """The page."""
-    text = read_bytes("curve_rank.web", "guide.md").decode()
-    return render_template("pages/guide/guide.html", guide=Markup(MarkdownIt().render(text)))
+    """How to read it, and the way to the journeys."""
+    return _page("reading")
+
+
+@blueprint.get("/guide/<part>")
+@allowed(ANYONE)
+def show_part(part: str) -> ResponseReturnValue:
+    """A journey of ten minutes."""
+    if part not in PARTS:
+        raise UnknownNameError("guide", part, ", ".join(PARTS))
+    return _page(part)
+
+
+@blueprint.get("/glossary")
+@allowed(ANYONE)
+def show_glossary() -> ResponseReturnValue:
+    """What the words mean."""
+    return render_template("pages/guide/glossary.html", terms=glossary().values(), parts=PARTS)
+
+
+def _page(part: str) -> str:
+    html = MarkdownIt().render(read_bytes("curve_rank.web", f"guide/{part}.md").decode())
+    shown = PICTURE.sub(
+        lambda found: f'src="{url_for("static", filename=f"screenshots/{found[1]}")}" loading="lazy"', html
+    )
+    return render_template("pages/guide/guide.html", guide=Markup(shown), part=part, parts=PARTS)
