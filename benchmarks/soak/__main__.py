@@ -1,13 +1,15 @@
-"""`make soak`: load, kills, clashes and hostile input, each figure beside its limit. Only on 127.0.0.1."""
+"""`make soak`: load, kills, hostile input, a full house, each figure beside its limit; on 127.0.0.1."""
 
 from __future__ import annotations
 
 import argparse
+import json
+import subprocess
 import sys
 import tempfile
 from pathlib import Path
 
-from benchmarks.soak import fuzz, kills
+from benchmarks.soak import fuzz, house, kills
 from benchmarks.soak.load import one_by_one, visit
 from benchmarks.soak.server import HOST, Server, Visitor
 
@@ -23,6 +25,8 @@ PAGES = {
     BENCH_CHANGE: 30.0,
 }
 """Addresses, and the processor time each may cost the server when warm [ms]."""
+PAGE = 150.0
+"""Server time of any page at the median, with 500,000 sets [ms]."""
 GROWTH = 150.0
 """How much memory may grow over the hostile requests [MB]."""
 missed: list[str] = []
@@ -55,10 +59,20 @@ def loads(folder: Path, seconds: float) -> None:
 
 
 def faults(folder: Path, quick: bool) -> None:
-    acknowledged, lost, doubled = kills.kill_during_saves(folder / "kills", 5 if quick else 30)
-    tell("saves acknowledged before kills", acknowledged, 1, least=True)
-    tell("of those lost", lost, 0)
-    tell("of those doubled", doubled, 0)
+    kept = kills.kill_during_writes(folder / "kills", 5 if quick else 50)
+    tell("kills: sets, variants, plans, uploads acknowledged", kept.count, 1, least=True)
+    print("  ", ", ".join(f"{len(one)} {name}" for name, one in kept.by_kind.items()))
+    tell("of those lost", len(kept.lost), 0)
+    tell("of those doubled", len(kept.doubled), 0)
+    tell("orphans, damage, starts that needed hands", len(kept.troubles), 0)
+    for one in [*kept.lost[:5], *kept.doubled[:5], *kept.troubles[:5]]:
+        print("  ", one)
+    start = folder / "statements"
+    start.mkdir()
+    step = 40 if quick else 1
+    command = [sys.executable, "-m", "tests.store.killing", str(start), str(step), "0"]
+    found = json.loads(subprocess.run(command, capture_output=True, text=True, check=True).stdout)
+    tell("killed at every statement of all upgrades: wrong", len(found["wrong"]), 0)
     times = 3 if quick else 20
     both, said = kills.start_two(folder / "two", times)
     tell("two servers at once: both answered", both, times, least=True)
@@ -68,6 +82,34 @@ def faults(folder: Path, quick: bool) -> None:
         statuses = kills.clash(server.port, 4, 20 if quick else 200)
         print(f"clashing saves by status: {statuses}")
         tell("clashing saves: server errors", sum(n for s, n in statuses.items() if s >= 500), 0)
+
+
+def house_of_many(folder: Path, quick: bool, minutes: float) -> None:
+    full = house.build(folder / "house")
+    print(f"{full.sets} sets of {len(full.clients)} clients")
+    with Server(full.folder) as server:
+        found = house.pages(full, server, 3 if quick else 7)
+        for kind, took in sorted(found.items(), key=lambda one: -one[1]):
+            tell(f"page {kind}", took, PAGE, "ms")
+        house.crowd(full, server, 50, 10)  # what nobody has asked for yet is drawn first
+        met = house.crowd(full, server, 50, 15 if quick else 60)
+        failures = met.logging.failures + met.boards.failures
+        tell("50 people: errors", len(failures), 0)
+        for failure in failures[:5]:
+            print("  ", failure)
+        tell(f"50 people: {len(met.logging.waits)} sets, 95th percentile", 1000 * met.logging.slow, 250, "ms")
+        tell(f"50 people: {len(met.boards.waits)} boards, 95th percentile", met.boards.slow, 1, "s")
+        lost, doubled = house.missing(full, met.kept)
+        tell("50 people: sets lost", lost, 0)
+        tell("50 people: sets doubled", doubled, 0)
+        took, gone, differ = house.backup_under_load(full, server, folder)
+        tell("a backup under load", took, 60, "s")
+        tell("a backup under load: sets missing", gone, 0)
+        tell("a backup under load: pages that differ when restored", differ, 0)
+        read = house.memory_over(full, server, minutes)
+        print("   memory [MB]: " + " ".join(f"{one:.0f}" for one in read))
+        growth = 100 * (read[-1] / read[len(read) // 6] - 1)
+        tell(f"memory over {minutes:g} minutes, growth after warm-up", growth, 10, "%")
 
 
 def hostile(folder: Path, requests: int) -> None:
@@ -90,10 +132,11 @@ def hostile(folder: Path, requests: int) -> None:
 def main() -> None:
     parser = argparse.ArgumentParser(prog="make soak", description=f"Everything runs against {HOST}.")
     parser.add_argument("--quick", action="store_true", help="A few of each, to see that it runs.")
-    parser.add_argument("--only", choices=["load", "faults", "hostile"], action="append")
-    parser.add_argument("--requests", type=int, default=10_000, help="Hostile requests, at most 50,000.")
+    parser.add_argument("--only", choices=["load", "faults", "hostile", "house"], action="append")
+    parser.add_argument("--requests", type=int, default=20_000, help="Hostile requests, at most 50,000.")
+    parser.add_argument("--minutes", type=float, default=30, help="How long memory is watched, at most 60.")
     given = parser.parse_args()
-    only = given.only or ["load", "faults", "hostile"]
+    only = given.only or ["load", "faults", "hostile", "house"]
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         if "load" in only:
@@ -102,6 +145,8 @@ def main() -> None:
             faults(folder, given.quick)
         if "hostile" in only:
             hostile(folder, 300 if given.quick else min(given.requests, 50_000))
+        if "house" in only:
+            house_of_many(folder, given.quick, 2 if given.quick else min(given.minutes, 60))
     if missed:
         sys.exit(f"{len(missed)} over their limit: {'; '.join(missed)}")
 

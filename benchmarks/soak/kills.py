@@ -3,55 +3,164 @@
 from __future__ import annotations
 
 import http.client
+import io
 import json
 import random
+import re
+import sqlite3
 import threading
 import time
+from collections import Counter
+from collections.abc import Callable
+from contextlib import closing
+from dataclasses import dataclass, field
+from datetime import date
+from functools import cache
 from pathlib import Path
 
-from benchmarks.soak.server import Server, Visitor
+from PIL import Image
+
+from benchmarks.soak.server import Server, Visitor, alive
+from curve_rank.store.database import DATABASE
 
 CURL = "standing-dumbbell-curl"
+WREN, BLOCK = 4, 2
+"""A client of the demo, and the block that is under way."""
+PLAN_STATES = 300
+"""So many of the last states of a block are looked for: older ones are let go."""
 
 
-def saved_names(port: int) -> list[str]:
-    """Names of all variants of one's own."""
-    listed = json.loads(Visitor(port).get("/variants.json")[1])
-    return [one["name"] for one in listed if one["id"].startswith("own-")]
+@dataclass
+class Acknowledged:
+    """What the server said that it has kept, and what became of it."""
+
+    sets: list[str] = field(default_factory=list)
+    variants: list[str] = field(default_factory=list)
+    plans: list[str] = field(default_factory=list)
+    uploads: list[str] = field(default_factory=list)
+    lost: list[str] = field(default_factory=list)
+    doubled: list[str] = field(default_factory=list)
+    troubles: list[str] = field(default_factory=list)
+
+    @property
+    def by_kind(self) -> dict[str, list[str]]:
+        """All that was acknowledged."""
+        return {one: getattr(self, one) for one in ("sets", "variants", "plans", "uploads")}
+
+    @property
+    def count(self) -> int:
+        """Of all kinds."""
+        return sum(len(one) for one in self.by_kind.values())
 
 
-def kill_during_saves(folder: Path, kills: int) -> tuple[int, int, int]:
-    """Save until killed, again and again: saves acknowledged, of those lost, and those doubled."""
-    acknowledged: list[str] = []
-    chance = random.Random(3)
+def kill_during_writes(folder: Path, kills: int) -> Acknowledged:
+    """Sets, variants, a block and pictures written at once until the server is killed, again and again."""
+    kept, chance = Acknowledged(), random.Random(3)
     for turn in range(kills):
-        server = Server(folder)
+        server = Server(folder, settings={"CURVE_RANK_BACKUP_HOURS": "1"})
         if not server.wait():
-            raise RuntimeError(server.said)
-        names = [f"Kill {turn} by {n}" for n in range(2)]
-        savers = [threading.Thread(target=_save_on, args=(server.port, name, acknowledged)) for name in names]
-        for saver in savers:
-            saver.start()
-        time.sleep(chance.uniform(0.3, 1.2))
+            kept.troubles.append(server.said[-300:])
+            break
+        writers = [
+            threading.Thread(target=_write_on, args=(server.port, turn, write, into))
+            for write, into in (
+                (_save_set, kept.sets), (_save_variant, kept.variants), (_save_plan, kept.plans),
+                (_save_upload, kept.uploads),
+            )
+        ]  # fmt: skip
+        for writer in writers:
+            writer.start()
+        time.sleep(chance.uniform(0.5, 2.0))
+        workers = server.children
         server.kill()
-        for saver in savers:
-            saver.join()
+        for writer in writers:
+            writer.join()
+        kept.troubles += _left_behind(workers) + _unsound(folder)
     with Server(folder) as server:
-        there = saved_names(server.port)
-    lost = sum(name not in there for name in acknowledged)
-    return len(acknowledged), lost, len(there) - len(set(there))
+        _count(server, folder, kept)
+    return kept
 
 
-def _save_on(port: int, name: str, acknowledged: list[str]) -> None:
+def _left_behind(workers: list[int]) -> list[str]:
+    """Workers that are still there a while after their server was killed."""
+    until = time.monotonic() + 10
+    while workers and time.monotonic() < until:
+        workers = [one for one in workers if alive(one)]
+        time.sleep(0.05)
+    return [f"worker {one} outlives its server" for one in workers]
+
+
+def _unsound(folder: Path) -> list[str]:
+    with closing(sqlite3.connect(folder / DATABASE)) as connection:
+        found = connection.execute("PRAGMA integrity_check(1)").fetchone()[0]
+    return [] if found == "ok" else [str(found)]
+
+
+def _count(server: Server, folder: Path, kept: Acknowledged) -> None:
+    """What of all that was acknowledged is there, and how often."""
+    with closing(sqlite3.connect(folder / DATABASE)) as connection:
+
+        def column(query: str) -> list[str]:
+            return [row[0] for row in connection.execute(query)]
+
+        there = {
+            "set": (kept.sets, column("SELECT key FROM logged_sets")),
+            "variant": (kept.variants, column("SELECT name FROM documents")),
+            "upload": (kept.uploads, column("SELECT name FROM picture_sets")),
+        }
+        states = column(f"SELECT json_extract(content, '$.name') FROM plan_states WHERE plan_id = {BLOCK}")
+    there["plan"] = (kept.plans[-PLAN_STATES:], states)
+    for kind, (said, found) in there.items():
+        counted = Counter(found)
+        kept.lost += [f"{kind} {one}" for one in said if not counted[one]]
+        kept.doubled += [f"{kind} {one}" for one in set(said) if counted[one] > 1]
+    if server.said.count("Traceback"):
+        kept.troubles.append("a trace in the log")
+
+
+def _write_on(port: int, turn: int, write: Callable[[Visitor, str], bool], into: list[str]) -> None:
     visitor = Visitor(port)
     try:
         for n in range(1000):
-            form = {"name": f"{name} {n}", "set": "posture.wrist=-10"}
-            status, _ = visitor.post(f"/bench/{CURL}/save", form)
-            if status == 303:
-                acknowledged.append(f"{name} {n}")
-    except (OSError, http.client.HTTPException, IndexError):
+            name = f"Kill {turn} by {write.__name__.removeprefix('_save_')} {n}"
+            if write(visitor, name):
+                into.append(f"kill-{turn:04}-{n:06}" if write is _save_set else name)
+    except (OSError, http.client.HTTPException, IndexError, ValueError, RuntimeError):
         return
+
+
+def _save_set(visitor: Visitor, name: str) -> bool:
+    if name.endswith(" 0"):
+        visitor.sign_in(WREN)
+    _, turn, _, _, n = name.split()
+    one = {"key": f"kill-{int(turn):04}-{int(n):06}", "day": date.today().isoformat(), "variant": "chin-up"}
+    message = {"device": "soak", "written": int(n), "seen": 0, "set": one | {"load_kg": 0, "reps": 8}}
+    status, text = visitor.send("/today/log", {"person": WREN, "messages": [message]})
+    return status == 200 and json.loads(text)["receipts"][0]["state"] == "kept"
+
+
+def _save_variant(visitor: Visitor, name: str) -> bool:
+    return visitor.post(f"/bench/{CURL}/save", {"name": name, "set": "posture.wrist=-10"})[0] == 303
+
+
+def _save_plan(visitor: Visitor, name: str) -> bool:
+    seen = re.findall(r'name="seen" value="(\d+)"', visitor.get(f"/blocks/{BLOCK}")[1])[0]
+    form = {"seen": seen, "edit": json.dumps({"do": "set_block", "name": name})}
+    return visitor.post(f"/blocks/{BLOCK}/edit", form)[0] == 303
+
+
+def _save_upload(visitor: Visitor, name: str) -> bool:
+    if not name.endswith(" 0"):  # one a turn: there may be sixty of one person
+        raise ValueError(name)
+    return visitor.upload("/measure/pictures", name, {"one.jpg": jpeg()})[0] == 303
+
+
+@cache
+def jpeg() -> bytes:
+    """A picture."""
+    out = io.BytesIO()
+    Image.effect_noise((640, 480), 60).save(out, "JPEG")
+    return out.getvalue()
 
 
 def start_two(folder: Path, times: int) -> tuple[int, list[str]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gzip
 import http.client
+import json
 import os
 import re
 import signal
@@ -18,7 +19,7 @@ from urllib.parse import urlencode
 
 HOST = "127.0.0.1"
 START_SECONDS = 60.0
-_TOKEN = re.compile(r'name="csrf_token" value="([^"]+)"')
+_TOKEN = re.compile(r'<meta name="csrf" content="([^"]+)"')
 
 
 def free_port() -> int:
@@ -27,16 +28,32 @@ def free_port() -> int:
         return int(one.getsockname()[1])
 
 
+def alive(process: int) -> bool:
+    """Whether a process is there and has not ended."""
+    try:
+        return Path(f"/proc/{process}/stat").read_text(encoding="ascii").rpartition(")")[2].split()[0] != "Z"
+    except OSError:
+        return False
+
+
 class Server:
     """`curve-rank demo` or `serve` over a folder, from a start to a kill."""
 
-    def __init__(self, folder: Path, *, command: str = "demo", port: int | None = None) -> None:
+    def __init__(
+        self,
+        folder: Path,
+        *,
+        command: str = "demo",
+        port: int | None = None,
+        settings: Mapping[str, str] | None = None,
+    ) -> None:
         self.port = port or free_port()
         folder.parent.mkdir(parents=True, exist_ok=True)
         self.errors = (folder.parent / f"{folder.name}-{self.port}.log").open("w+", encoding="utf-8")
         shell = [sys.executable, "-m", "curve_rank.cli.entry", command]
         shell += ["--port", str(self.port), "--data", str(folder)]
         quiet = {"PYTHONDONTWRITEBYTECODE": "", "CURVE_RANK_DATA": "", "CURVE_RANK_LOCAL_VIEWER": "1"}
+        quiet |= {"CURVE_RANK_REQUESTS_A_MINUTE": "0"} | (settings or {})
         self.process = subprocess.Popen(
             shell,
             stdout=subprocess.DEVNULL,
@@ -61,6 +78,12 @@ class Server:
         """What it wrote to standard error."""
         self.errors.seek(0)
         return self.errors.read()
+
+    @property
+    def children(self) -> list[int]:
+        """Processes that it has started."""
+        listed = Path(f"/proc/{self.process.pid}/task/{self.process.pid}/children")
+        return [int(one) for one in listed.read_text(encoding="ascii").split()]
 
     @property
     def memory(self) -> float:
@@ -109,11 +132,42 @@ class Visitor:
     def post(self, address: str, form: Mapping[str, object]) -> tuple[int, str]:
         """Send a form with a token."""
         if not self.token:
-            self.token = _TOKEN.findall(self.get("/schools/new")[1])[0]
+            self.token = _TOKEN.findall(self.get("/guide")[1])[0]
         body = urlencode({"csrf_token": self.token, **form}, doseq=True)
         return self.ask("POST", address, body, {"Content-Type": "application/x-www-form-urlencoded"})
 
-    def ask(self, method: str, address: str, body: str | None, headers: Mapping[str, str]) -> tuple[int, str]:
+    def sign_in(self, person: int) -> None:
+        """As somebody of the demo."""
+        status, _ = self.post("/sign-in/as", {"person": person})
+        if status != 303:
+            raise RuntimeError(f"person {person} was not let in: {status}")
+        self.token = ""
+
+    def send(self, address: str, data: object) -> tuple[int, str]:
+        """Send data as a script does."""
+        if not self.token:
+            self.token = _TOKEN.findall(self.get("/guide")[1])[0]
+        told = {"Content-Type": "application/json", "X-CSRFToken": self.token, "Accept": "application/json"}
+        return self.ask("POST", address, json.dumps(data), told)
+
+    def upload(self, address: str, name: str, files: Mapping[str, bytes]) -> tuple[int, str]:
+        """Send pictures, with a name for all of them."""
+        if not self.token:
+            self.token = _TOKEN.findall(self.get("/guide")[1])[0]
+        edge = "edge-of-parts"
+        body = b""
+        for field, value in (("csrf_token", self.token), ("name", name)):
+            head = f'--{edge}\r\nContent-Disposition: form-data; name="{field}"\r\n\r\n'
+            body += f"{head}{value}\r\n".encode()
+        for file, content in files.items():
+            head = f'--{edge}\r\nContent-Disposition: form-data; name="pictures"; filename="{file}"\r\n'
+            body += f"{head}Content-Type: image/jpeg\r\n\r\n".encode() + content + b"\r\n"
+        body += f"--{edge}--\r\n".encode()
+        return self.ask("POST", address, body, {"Content-Type": f"multipart/form-data; boundary={edge}"})
+
+    def ask(
+        self, method: str, address: str, body: str | bytes | None, headers: Mapping[str, str]
+    ) -> tuple[int, str]:
         """Any request; what the connection lost is asked for anew once."""
         told = {
             "Cookie": "; ".join(f"{k}={v}" for k, v in self._cookies.items()),
