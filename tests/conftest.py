@@ -13,6 +13,7 @@ from flask import Flask
 from flask.testing import FlaskClient
 from hypothesis import settings
 from jinja2.bccache import Bucket, BytecodeCache
+from werkzeug.routing import Rule
 
 from curve_rank.background.draws import Draws
 from curve_rank.rating.modelling import Modeller
@@ -72,6 +73,14 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
+@pytest.fixture(scope="session")
+def empty_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder without anything of anybody's, made once; tests take copies."""
+    folder = tmp_path_factory.mktemp("empty")
+    open_store(folder).engine.dispose()
+    return folder
+
+
 SHELF = Path(__file__).parents[1] / ".pytest_cache" / "draws"
 os.environ["CURVE_RANK_DRAWS"] = str(SHELF)
 os.environ["CURVE_RANK_LOCAL_VIEWER"] = "true"  # most tests are about what is inside; the door has its own
@@ -94,6 +103,19 @@ class KeptTemplates(BytecodeCache):
 
 
 TEMPLATES = KeptTemplates()
+BUILDERS: dict[object, Callable[..., object]] = {}
+BUILD = Rule._compile_builder
+
+
+def kept_builder(rule: Rule, append_unknown: bool = True) -> Callable[..., object]:
+    """What builds addresses of a rule, compiled once for all applications: it depends on the rule alone."""
+    key = (rule.rule, rule.subdomain, rule.host, str(rule.defaults), append_unknown)
+    if key not in BUILDERS:
+        BUILDERS[key] = BUILD(rule, append_unknown)
+    return BUILDERS[key]
+
+
+Rule._compile_builder = kept_builder  # type: ignore[method-assign]
 
 
 @pytest.fixture

@@ -2,17 +2,28 @@
 
 from __future__ import annotations
 
+import re
 import shutil
+import socket
 import threading
+import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 import pytest
 from axe_playwright_python.base import AXE_SCRIPT
-from playwright.sync_api import Browser, ConsoleMessage, Error, Page, ViewportSize, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    ConsoleMessage,
+    Error,
+    Page,
+    ViewportSize,
+    sync_playwright,
+)
 from waitress.server import create_server
 
 from curve_rank.background.draws import Draws
@@ -109,6 +120,70 @@ def visit(page: Page, address: str) -> Iterator[Visit]:
     page.remove_listener("pageerror", visit.catch)
     page.goto("about:blank")
     assert visit.complaints == []
+
+
+PHONE: ViewportSize = {"width": 390, "height": 844}
+
+
+@dataclass
+class House:
+    """A server over a folder, that can be stopped and started again at its address."""
+
+    folder: Path
+    port: int
+    draws: Draws = field(default_factory=lambda: Draws(Resting, patience=1.5))
+    server: Any = None
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        self.server = None
+        app = create_app(Settings(data=self.folder), modeller=KEPT, draws=self.draws, demo=True)
+        for _ in range(50):  # what the one before it held is let go of in a moment
+            with suppress(OSError):
+                self.server = create_server(app, host="127.0.0.1", port=self.port, threads=4)
+                break
+            time.sleep(0.2)
+        assert self.server is not None
+        threading.Thread(target=self._run, args=(self.server,), daemon=True).start()
+
+    @staticmethod
+    def _run(server: Any) -> None:
+        with suppress(OSError):  # its sockets are closed under it
+            server.run()
+
+    def stop(self) -> None:
+        self.server.close()
+
+
+@pytest.fixture
+def house(tmp_path: Path, demo_folder: Path) -> Iterator[House]:
+    folder = tmp_path / "data"
+    shutil.copytree(demo_folder, folder)
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    made = House(folder, port)
+    made.start()
+    yield made
+    made.stop()
+    made.draws.close()
+
+
+def come_in(
+    browser: Browser, house: House, name: str, size: ViewportSize
+) -> tuple[BrowserContext, Page, list[str]]:
+    context = browser.new_context(viewport=size, reduced_motion="reduce", color_scheme="light")
+    context.set_default_timeout(15_000)
+    page, complaints = context.new_page(), []
+    page.on("console", lambda m: complaints.append(m.text) if m.type == "error" else None)
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.goto(f"{house.address}/sign-in")
+    page.get_by_role("button", name=re.compile(name)).click()
+    page.wait_for_url(re.compile("/my-block|/board|/today|/clients|/$"))
+    return context, page, complaints
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

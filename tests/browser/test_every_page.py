@@ -23,6 +23,7 @@ PAGES = (
     "/sets?target=flexors&with=dumbbell&with=cable&brachialis=yes",
     "/measure", "/measure/file", "/measure/device", "/measure/pictures",
     "/measure/profile/own-pad-machine-by-the-hayloft-stairs",
+    "/administration", "/administration/people", "/administration/trail", "/guide/client", "/glossary",
     "/people", "/account", "/consent", "/sign-in", "/reset", "/outbox", "/clients", "/clients/4",
     "/clients/4/check", "/clients/6/fitted/reclined-30-dumbbell-curl", "/rooms/1", "/blocks",
     "/blocks/new?for=4", "/blocks/2", "/my-block",
@@ -42,8 +43,14 @@ LEAVE_OUT_REPEATS = """() => {
     if (seen.has(looks)) row.remove(); else seen.add(looks);
   }
 }"""
-"""For contrast, what looks like something before it, by the classes in and around it, is left out."""
+"""What looks like something before it, by the classes in and around it, is left out."""
 CONTRAST = "color-contrast"
+
+
+TWICE = """() => {
+  const ids = [...document.querySelectorAll("[id]")].map((one) => one.id);
+  return ids.filter((id, n) => ids.indexOf(id) !== n);
+}"""
 
 
 @pytest.mark.parametrize("path", PAGES)
@@ -52,14 +59,14 @@ def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, pa
     if path == "/board":
         visit.page.locator(".row-entry summary").first.click()
         visit.page.get_by_text("What makes the score").wait_for()
-    assert visit.serious_faults({"rules": {CONTRAST: {"enabled": False}}}) == []
+    assert visit.page.evaluate(TWICE) == []
     visit.page.set_viewport_size({"width": 390, "height": 844})
     assert visit.page.evaluate("document.documentElement.scrollWidth") <= 390
     visit.page.set_viewport_size({"width": 1280, "height": 800})
     visit.page.evaluate(LEAVE_OUT_REPEATS)
-    for colours in ("light", "dark"):
-        visit.page.emulate_media(color_scheme=colours)
-        assert visit.serious_faults({"runOnly": [CONTRAST]}) == [], colours
+    assert visit.serious_faults({}) == []
+    visit.page.emulate_media(color_scheme="dark")
+    assert visit.serious_faults({"runOnly": [CONTRAST]}) == [], "dark"
     if "calf" in path:
         visit.complaints.clear()
 

@@ -3,93 +3,15 @@
 from __future__ import annotations
 
 import re
-import shutil
-import socket
-import threading
-import time
-from collections.abc import Iterator
-from contextlib import suppress
-from dataclasses import dataclass, field
 from datetime import date, timedelta
-from pathlib import Path
-from typing import Any
 
-import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, expect
-from waitress.server import create_server
+from playwright.sync_api import Browser, Page, expect
 
-from curve_rank.background.draws import Draws
-from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
 from curve_rank.store.tables import PlanState, SessionEvent, SetRow
-from curve_rank.web import create_app
-from tests.browser.conftest import DESK
-from tests.conftest import KEPT
-from tests.helpers import Resting
+from tests.browser.conftest import DESK, PHONE, House, come_in
 
-PHONE: ViewportSize = {"width": 390, "height": 844}
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_CONNECTION_REFUSED|ERR_FAILED|Failed to fetch")
-
-
-@dataclass
-class House:
-    """A server over a folder, that can be stopped and started again at its address."""
-
-    folder: Path
-    port: int
-    draws: Draws = field(default_factory=lambda: Draws(Resting, patience=1.5))
-    server: Any = None
-
-    @property
-    def address(self) -> str:
-        return f"http://127.0.0.1:{self.port}"
-
-    def start(self) -> None:
-        self.server = None
-        app = create_app(Settings(data=self.folder), modeller=KEPT, draws=self.draws, demo=True)
-        for _ in range(50):  # what the one before it held is let go of in a moment
-            with suppress(OSError):
-                self.server = create_server(app, host="127.0.0.1", port=self.port, threads=4)
-                break
-            time.sleep(0.2)
-        assert self.server is not None
-        threading.Thread(target=self._run, args=(self.server,), daemon=True).start()
-
-    @staticmethod
-    def _run(server: Any) -> None:
-        with suppress(OSError):  # its sockets are closed under it
-            server.run()
-
-    def stop(self) -> None:
-        self.server.close()
-
-
-@pytest.fixture
-def house(tmp_path: Path, demo_folder: Path) -> Iterator[House]:
-    folder = tmp_path / "data"
-    shutil.copytree(demo_folder, folder)
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    made = House(folder, port)
-    made.start()
-    yield made
-    made.stop()
-    made.draws.close()
-
-
-def come_in(
-    browser: Browser, house: House, name: str, size: ViewportSize
-) -> tuple[BrowserContext, Page, list[str]]:
-    context = browser.new_context(viewport=size, reduced_motion="reduce", color_scheme="light")
-    context.set_default_timeout(15_000)
-    page, complaints = context.new_page(), []
-    page.on("console", lambda m: complaints.append(m.text) if m.type == "error" else None)
-    page.on("pageerror", lambda error: complaints.append(str(error)))
-    page.goto(f"{house.address}/sign-in")
-    page.get_by_role("button", name=re.compile(name)).click()
-    page.wait_for_url(re.compile("/my-block|/board|/today|/clients|/$"))
-    return context, page, complaints
 
 
 def kept_today(house: House) -> list[SetRow]:

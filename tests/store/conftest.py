@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -10,13 +11,17 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from curve_rank.store.database import Store, open_store
-from curve_rank.store.demo import fill_demo
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
 
 @pytest.fixture
-def store(tmp_path: Path) -> Iterator[Store]:
+def store(
+    tmp_path: Path, empty_folder: Path, demo_folder: Path, request: pytest.FixtureRequest
+) -> Iterator[Store]:
+    """A new store; with the demo's data where the test asks for `demo`."""
+    made = demo_folder if "demo" in request.fixturenames else empty_folder
+    shutil.copytree(made, tmp_path, dirs_exist_ok=True)
     opened = open_store(tmp_path)
     yield opened
     opened.engine.dispose()
@@ -39,7 +44,6 @@ def viewer(store: Store) -> Viewer:
 
 @pytest.fixture
 def demo(store: Store) -> Store:
-    fill_demo(store)
     return store
 
 

@@ -27,7 +27,7 @@ CURL = built_in()[0]
 
 
 @pytest.mark.parametrize(
-    ("revision", "step", "fill"), [("", 13, False), ("0001", 23, False), ("0002", 17, False), ("", 60, True)]
+    ("revision", "step", "fill"), [("", 29, False), ("0001", 47, False), ("0002", 41, False), ("", 127, True)]
 )
 def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
     tmp_path: Path, revision: str, step: int, fill: bool

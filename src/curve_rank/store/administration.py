@@ -10,8 +10,9 @@ from sqlalchemy.orm import Session
 
 from curve_rank.errors import NotAllowedError, UnknownNameError
 from curve_rank.store.accounts import SIGNED_IN_FOR, browser_named
+from curve_rank.store.audit import reached
 from curve_rank.store.tables import Account, Person, PersonRole, SignIn, now
-from curve_rank.store.viewers import OWNER, Viewer
+from curve_rank.store.viewers import OWNER, Viewer, viewer_of
 
 
 @dataclass(frozen=True)
@@ -109,3 +110,18 @@ def end_sign_in(session: Session, viewer: Viewer, number: int) -> str:
     name = session.get_one(Person, row.owner_id).name
     session.execute(delete(SignIn).where(SignIn.id == number))
     return name
+
+
+def somebody(session: Session, viewer: Viewer, person: int) -> Viewer:
+    """A person as they would look themselves: for what is done for somebody without an account.
+
+    Raises
+    ------
+    NotAllowedError, UnknownNameError
+    """
+    check_owner(viewer)
+    found = viewer_of(session, person)
+    if found is None:
+        raise UnknownNameError("person", person, "one that is listed")
+    reached(session, viewer, person)
+    return found

@@ -95,6 +95,7 @@ ADDRESSED = frozenset(
         "backup",
         "work",
         "client",
+        "person",
         "room",
         "block",
         "kept set",

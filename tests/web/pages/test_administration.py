@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
 import re
+import zipfile
 from collections.abc import Callable
+from datetime import timedelta
 from pathlib import Path
 
 from flask import Flask
@@ -12,6 +15,7 @@ from curve_rank.background.runs import Run
 from curve_rank.settings import Settings
 from curve_rank.store.restore import restore
 from curve_rank.store.shelf import FOLDER
+from curve_rank.store.tables import Person, now
 from curve_rank.web import create_app
 from tests.helpers import Resting, desk_of
 from tests.web.pages.test_sign_in import as_anybody
@@ -81,3 +85,21 @@ def test_somebody_is_signed_out_from_the_page_and_work_is_cancelled(make_app: Ca
     assert run.state == "cancelled"
     assert maude.post(f"/administration/work/{run.name}/cancel").status_code == 404
     assert "Who saw what" in maude.get("/administration/trail").text
+
+
+def test_what_is_kept_of_somebody_is_handed_out_and_deleted_for_them(make_app: Callable[..., Flask]) -> None:
+    app = make_app(Resting)
+    client = app.test_client()
+    packed = zipfile.ZipFile(io.BytesIO(client.get("/administration/people/4/data.zip").data))
+    assert "Wren Achterberg" in packed.read("people.json").decode()
+    assert "logged_sets.csv" in packed.namelist()
+    assert "will be deleted on" in client.post("/administration/people/4/leave", follow_redirects=True).text
+    assert "stays" in client.post("/administration/people/4/stay", follow_redirects=True).text
+    client.post("/administration/people/4/leave")
+    with desk_of(app).store.writing() as session:
+        session.get_one(Person, 4).leaving_at = now() - timedelta(days=1)
+    desk_of(app).schedule.do_what_is_due()
+    client.get("/administration/people")  # tells what was done
+    assert "Wren" not in client.get("/administration/people").text
+    assert client.get("/administration/people/4/data.zip").status_code == 404
+    assert "someone else" in client.post("/administration/people/1/leave", follow_redirects=True).text

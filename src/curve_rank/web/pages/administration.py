@@ -17,13 +17,15 @@ from curve_rank import __version__
 from curve_rank.background.checks import Finding, findings
 from curve_rank.background.runs import Run
 from curve_rank.background.schedule import NAME, KeptBackup, backups_in
-from curve_rank.errors import UnknownNameError
-from curve_rank.store import administration, audit
+from curve_rank.errors import NotAllowedError, UnknownNameError
+from curve_rank.exchange.personal import everything_of
+from curve_rank.store import administration, audit, leaving
 from curve_rank.store.backup import DATABASE
 from curve_rank.store.revisions import known_revisions
 from curve_rank.store.shelf import FOLDER
 from curve_rank.web import current, notices
 from curve_rank.web.access import OWNER, allowed
+from curve_rank.web.files import named_file
 
 blueprint = Blueprint("administration", __name__)
 NO_RUN = "one that is under way; it may have ended meanwhile"
@@ -105,6 +107,43 @@ def show_people() -> ResponseReturnValue:
         people=administration.everybody(session, viewer),
         sign_ins=administration.all_sign_ins(session, viewer),
     )
+
+
+@blueprint.get("/administration/people/<row:person>/data.zip")
+@allowed(OWNER)
+def data(person: int) -> ResponseReturnValue:
+    """Everything of somebody who cannot take it along themselves."""
+    whose = administration.somebody(current.session(), current.viewer(), person)
+    packed = everything_of(leaving.all_of(current.session(), whose))
+    return named_file(packed, "application/zip", f"curve-rank-person-{person}.zip")
+
+
+@blueprint.post("/administration/people/<row:person>/leave")
+@allowed(OWNER)
+def leave(person: int) -> ResponseReturnValue:
+    """Have somebody deleted after the time of grace."""
+    try:
+        with current.writing() as session:
+            whose = administration.somebody(session, current.viewer(), person)
+            when = leaving.leave(session, whose)
+    except NotAllowedError as error:
+        notices.tell(str(error))
+    else:
+        notices.tell(
+            f"{whose.name} will be deleted on {when:%-d %B %Y}. Until then that can be taken back here."
+        )
+    return redirect(url_for("administration.show_people"), 303)
+
+
+@blueprint.post("/administration/people/<row:person>/stay")
+@allowed(OWNER)
+def stay(person: int) -> ResponseReturnValue:
+    """Take it back."""
+    with current.writing() as session:
+        whose = administration.somebody(session, current.viewer(), person)
+        leaving.stay(session, whose)
+    notices.tell(f"{whose.name} stays. Nothing is deleted.")
+    return redirect(url_for("administration.show_people"), 303)
 
 
 @blueprint.post("/administration/sign-ins/<row:number>/end")
