@@ -33,10 +33,16 @@ settings.load_profile("ci" if os.environ.get("CI") else "here")
 
 
 SLOWEST = (
-    "test_faults.py", "test_every_page.py", "test_access.py", "test_learning.py", "test_planning.py",
-    "test_coaching.py", "test_training.py", "test_serving.py",
+    "test_every_page.py", "test_bench.py", "test_serving.py", "test_learning.py", "test_access.py",
+    "test_guide.py", "test_faults.py", "test_measure.py", "test_coaching.py", "test_training.py", "test_planning.py",
+    "test_compare.py", "test_draws.py", "test_published.py",
 )  # fmt: skip
 """Files that take longest come first: begun last, one core would wait for the other."""
+
+
+def pytest_xdist_auto_num_workers(config: pytest.Config) -> int:  # noqa: ARG001
+    """One worker more than there are cores: tests that wait for a browser or a server leave one idle."""
+    return (os.cpu_count() or 1) + 1
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

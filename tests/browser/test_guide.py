@@ -58,7 +58,7 @@ def test_ten_minutes_for_an_educator(visit: Visit) -> None:
         expect(page.locator(".prices li").first).to_be_visible()
     with guide.step("Settle an argument"):
         visit.go("/claims")
-        page.locator("main a[href^='/claims/']").first.click()
+        page.locator("main a[href*='lower_bench_longer']").first.click()
         expect(page.get_by_role("heading", name="What would turn it")).to_be_visible()
     with guide.step("Hand it out"):
         visit.go("/variants/rope-press-down")

@@ -45,6 +45,7 @@ def test_questions_are_answered_by_keys_and_a_room_is_counted(visit: Visit) -> N
     visit.go("/sketch/ask?deck=5&card=1")
     page.keyboard.press("1")
     expect(page.get_by_role("status").first).to_contain_text(re.compile("Right|No: "))
+    page.wait_for_load_state()  # keys are heard from then on
     page.keyboard.press("Space")
     expect(page).to_have_url(re.compile("card=2"))
     page.set_viewport_size({"width": 390, "height": 844})

@@ -29,7 +29,7 @@ OTHERS = (
 )  # fmt: skip
 USUAL = effort_for_reps(10)
 FACTS = {key: fact_of(key) for key in LOGGED + OTHERS}
-LIFTERS = 40
+LIFTERS = 30
 
 
 @pytest.fixture(scope="module")

@@ -27,15 +27,18 @@ from tests.practice.quick import GYM, HOME, picks_for, planner
 LIMITS = (Limits(), Limits(shoulder_back=30, shoulder_overhead=140), Limits(elbow_straight=15, palm_up=70))
 TARGETS = (("biceps_long", "triceps_long"), ("brachialis",), ("flexors", "triceps_lateral"))
 SPARE: tuple[tuple[str, ...], ...] = ((), ("elbow",), ("shoulder", "wrist"))
+JOINTS = ((LIMITS[0], SPARE[0]), (LIMITS[1], SPARE[1]), (LIMITS[2], SPARE[2]), (LIMITS[2], SPARE[1]))
+"""What somebody cannot do, with what they spare; a set for each is chosen once."""
 
 
 def somebody(rng: random.Random) -> tuple[ClientProfile, Room, BlockWish]:
     """A client, a room and a wish at random."""
     per_week = rng.choice((1, 2, 3, 3, 4))
+    limits, spare = rng.choice(JOINTS)
     profile = ClientProfile(
         targets=rng.choice(TARGETS),
-        spare=rng.choice(SPARE),
-        limits=rng.choice(LIMITS),
+        spare=spare,
+        limits=limits,
         minutes=rng.choice((30, 40, 55, 75)),
         days=tuple(sorted(rng.sample(range(7), rng.randint(5, 7)))),
         pulling_days=tuple(rng.sample(range(7), rng.randint(0, 2))),

@@ -20,6 +20,8 @@ from curve_rank.practice.profile import KG_PER_LB
 from curve_rank.rating.joints import joints
 
 TITLES = ("date", "variant", "side", "set", "load_kg", "reps", "reserve", "pain_joint", "pain", "note")
+ALSO = ("kind", "gave_out", "soreness", "sharp", "guessed", "instead_of")
+"""Columns of a file that was written here; they are read where all of them stand."""
 NEEDED = ("date", "variant", "load_kg", "reps")
 WORDS: dict[str, tuple[str, ...]] = {
     "date": ("date", "day", "datum", "when"),
@@ -133,6 +135,8 @@ def preview(sheet: Sheet, choice: LogChoice, variants: Sequence[Variant]) -> Log
         if not choice.columns.get(name):
             raise BadInputError("columns", f"no {name}", f"a column for each of {', '.join(NEEDED)}")
     at = {name: sheet.column(title) for name, title in choice.columns.items() if title and name in TITLES}
+    if set(ALSO) <= set(sheet.titles):
+        at |= {title: sheet.column(title) for title in ALSO}
     names = _names(variants)
     matched, unknown = _match(_cells(sheet, choice.columns["variant"]), names, choice.names)
     sets, problems = [], []
@@ -160,12 +164,11 @@ def log_table(log: Iterable[LoggedSet]) -> Table:
         (
             one.day.isoformat(), one.variant, one.side, one.set, one.load_kg, one.reps,
             "" if one.reserve is None else one.reserve, one.pain_joint, one.pain, one.note,
-            one.kind, one.gave_out, one.soreness, int(one.sharp), int(one.guessed), one.instead_of,
+            *(int(v) if isinstance(v := getattr(one, name), bool) else v for name in ALSO),
         )
         for one in log
     ]  # fmt: skip
-    more = ("kind", "gave_out", "soreness", "sharp", "guessed", "instead_of")
-    return Table((*TITLES, *more), tuple(rows))
+    return Table((*TITLES, *ALSO), tuple(rows))
 
 
 def log_json(log: Iterable[LoggedSet]) -> list[dict[str, Any]]:
@@ -218,6 +221,7 @@ def _values(
     if "reps" not in values:
         raise BadInputError("reps", told["reps"], "a whole number")
     values |= _pain(told.get("pain_joint", ""), values.get("pain", 0))
+    values |= {name: told[name] for name in ALSO if told.get(name)}
     return values
 
 

@@ -4,26 +4,56 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+import time
 from hmac import compare_digest
+from threading import Lock
 
+from cachetools import TTLCache
 from flask import request
-from limits import RateLimitItem, RateLimitItemPerMinute
-from limits.storage import MemoryStorage
-from limits.strategies import FixedWindowRateLimiter, MovingWindowRateLimiter
 
 from curve_rank.errors import BusyError
 
 MINUTES = 15
-PER_NAME = RateLimitItemPerMinute(10, MINUTES)
-PER_ADDRESS = RateLimitItemPerMinute(60, MINUTES)
+PER_NAME, PER_ADDRESS = 10, 60
+"""Tries to come in within that many minutes."""
+MOST_COUNTED = 20_000
 CODE_SIGNS, CODE_LENGTH = "23456789ABCDEFGHJKMNPQRSTUVWXYZ", 12
+
+
+class Tally:
+    """Counts by name within a time that begins with the first; by a clock that nobody sets back.
+
+    Safe to share between threads.
+
+    Parameters
+    ----------
+    most : int
+        So many are let through.
+    seconds : float
+        After so long a name is counted anew.
+    """
+
+    def __init__(self, most: int, seconds: float) -> None:
+        self.most = most
+        self._counts: TTLCache[str, list[int]] = TTLCache(MOST_COUNTED, seconds, timer=time.monotonic)
+        self._lock = Lock()
+
+    def lets_through(self, name: str) -> bool:
+        """Count one; whether it is one of those that are let through."""
+        with self._lock:
+            count = self._counts.get(name)
+            if count is None:
+                count = self._counts[name] = [0]
+            count[0] += 1
+            return count[0] <= self.most
 
 
 class Door:
     """Counts tries, by where they come from and whom they are for; forgets both after a while."""
 
     def __init__(self) -> None:
-        self._tries = MovingWindowRateLimiter(MemoryStorage())
+        self._by_address = Tally(PER_ADDRESS, 60.0 * MINUTES)
+        self._by_name = Tally(PER_NAME, 60.0 * MINUTES)
         self.code = "".join(secrets.choice(CODE_SIGNS) for _ in range(CODE_LENGTH))
 
     def knock(self, name: str) -> None:
@@ -34,9 +64,9 @@ class Door:
         BusyError
             For one too many, whether or not there is such a name.
         """
-        address = request.remote_addr or ""
-        self._count(PER_ADDRESS, "address", address)
-        self._count(PER_NAME, "name", hashlib.sha256(name.strip().lower().encode()).hexdigest())
+        from_here = self._by_address.lets_through(request.remote_addr or "")
+        if not (from_here and self._by_name.lets_through(_hidden(name.strip().lower()))):
+            raise BusyError("tries", "too many", f"a pause of {MINUTES} minutes, then again")
 
     def knows(self, code: str) -> bool:
         """Whether it is the code that was printed where the application was started."""
@@ -47,17 +77,18 @@ class Door:
         """The code as it is printed."""
         return "-".join(self.code[n : n + 4] for n in range(0, CODE_LENGTH, 4))
 
-    def _count(self, limit: RateLimitItem, kind: str, key: str) -> None:
-        if not self._tries.hit(limit, kind, key):
-            raise BusyError("tries", "too many", f"a pause of {MINUTES} minutes, then again")
-
 
 class Turnstile:
-    """Counts what everybody asks for; forgets it after a minute. Safe to share between threads."""
+    """Counts what everybody asks for within a minute.
+
+    Parameters
+    ----------
+    a_minute : int
+        So much may be asked; 0 for no limit.
+    """
 
     def __init__(self, a_minute: int) -> None:
-        self._most = RateLimitItemPerMinute(a_minute) if a_minute else None
-        self._asked = FixedWindowRateLimiter(MemoryStorage())
+        self._asked = Tally(a_minute, 60.0) if a_minute else None
 
     def pass_by(self, token: str) -> None:
         """Count a request of whoever is signed in with a token, or comes from this address.
@@ -67,8 +98,13 @@ class Turnstile:
         BusyError
             For one too many.
         """
-        whose = hashlib.sha256(token.encode()).hexdigest() if token else request.remote_addr or ""
-        if self._most is not None and not self._asked.hit(self._most, whose):
+        whose = _hidden(token) if token else request.remote_addr or ""
+        if self._asked is not None and not self._asked.lets_through(whose):
             raise BusyError(
-                "requests", f"more than {self._most.amount} in a minute", "a minute's pause, then again"
+                "requests", f"more than {self._asked.most} in a minute", "a minute's pause, then again"
             )
+
+
+def _hidden(name: str) -> str:
+    """A name or a token, so that it does not stand in memory."""
+    return hashlib.sha256(name.encode()).hexdigest()
