@@ -40,11 +40,6 @@ SLOWEST = (
 """Files that take longest come first: begun last, one core would wait for the other."""
 
 
-def pytest_xdist_auto_num_workers(config: pytest.Config) -> int:  # noqa: ARG001
-    """One worker more than there are cores: tests that wait for a browser or a server leave one idle."""
-    return (os.cpu_count() or 1) + 1
-
-
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     places = {name: n for n, name in enumerate(SLOWEST)}
     items.sort(key=lambda item: places.get(item.path.name, len(places)))

@@ -21,7 +21,7 @@ assert curve_rank.__file__.startswith(sys.argv[1]), curve_rank.__file__
 app = create_app(Settings(data=Path(sys.argv[2]), local_viewer=True))
 client = app.test_client()
 picture = app.static_url_path + "/screenshots/board.png"
-for address in ("/board?target=brachialis", "/guide/educator", "/glossary", "/sources", "/readyz", picture):
+for address in ("/bench/chin-up", "/heads/biceps_long", "/guide/educator", "/glossary", "/readyz", picture):
     assert client.get(address).status_code == 200, address
 """
 

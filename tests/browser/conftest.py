@@ -27,6 +27,7 @@ from playwright.sync_api import (
 from waitress.server import create_server
 
 from curve_rank.background.draws import Draws
+from curve_rank.data_files import read_bytes
 from curve_rank.settings import Settings
 from curve_rank.web import create_app
 from tests.conftest import KEPT
@@ -184,6 +185,20 @@ def come_in(
     page.get_by_role("button", name=re.compile(name)).click()
     page.wait_for_url(re.compile("/my-block|/board|/today|/clients|/$"))
     return context, page, complaints
+
+
+class Journey:
+    """A part of the guide whose steps are taken in turn; at its end none is left."""
+
+    def __init__(self, part: str) -> None:
+        text = read_bytes("curve_rank.web", f"guide/{part}.md").decode()
+        self.left = re.findall(r"^### \d+\. (.+)$", text, re.M)
+
+    @contextmanager
+    def step(self, heading: str) -> Iterator[None]:
+        assert self.left[0] == heading
+        yield
+        del self.left[0]
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

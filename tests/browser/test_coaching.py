@@ -8,10 +8,9 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import Browser, Page, ViewportSize, expect
 
-from tests.browser.conftest import DESK
+from tests.browser.conftest import DESK, PHONE, Journey
 
 WORDS = "seven quiet owls"
-PHONE: ViewportSize = {"width": 390, "height": 844}
 Open = Callable[..., Page]
 
 
@@ -70,67 +69,79 @@ def test_from_an_invitation_to_a_block_on_a_phone(opened: Open, address: str) ->
     educator.get_by_role("button", name="Invite").click()
     come_in(coach, given_link(educator), "Corin Dale")
 
-    coach.goto(f"{address}/clients")
-    coach.get_by_label("A new client's name").fill("Bryn Tolley")
-    coach.get_by_role("button", name="Write down", exact=True).click()
-    record = coach.url
-    coach.get_by_label("Height [cm]").fill("178")
-    coach.get_by_label("Body mass [kg]").fill("80")
-    coach.get_by_role("button", name="Keep the size").click()
-    coach.get_by_label("E-mail address").fill("bryn@lanternfield.example")
-    coach.get_by_role("button", name="Invite Bryn Tolley").click()
-    link = given_link(coach)
+    guide = Journey("coach")
+    with guide.step("See who needs you"):
+        coach.goto(f"{address}/clients")
+        expect(coach.get_by_label("A new client's name")).to_be_visible()
+    with guide.step("Write a client down"):
+        coach.get_by_label("A new client's name").fill("Bryn Tolley")
+        coach.get_by_role("button", name="Write down", exact=True).click()
+        record = coach.url
+        coach.get_by_label("Height [cm]").fill("178")
+        coach.get_by_label("Body mass [kg]").fill("80")
+        coach.get_by_role("button", name="Keep the size").click()
+        coach.get_by_label("E-mail address").fill("bryn@lanternfield.example")
+        coach.get_by_role("button", name="Invite Bryn Tolley").click()
+        link = given_link(coach)
+    with guide.step("Go through the check"):
+        # the guided check, by keys: two right of the fullest range
+        coach.goto(record)
+        coach.get_by_role("link", name="Go through the check").click()
+        coach.get_by_role("radio", name="60°, all the way").focus()
+        coach.keyboard.press("ArrowRight")
+        expect(coach.get_by_role("radio", name="45°").first).to_be_checked()
+        coach.get_by_role("button", name="Take it down").click()
+        expect(coach.locator(".limits")).to_contain_text("Shoulder back: 45°")
+    with guide.step("Choose a set"):
+        # a set, one pick of it changed
+        coach.get_by_role("link", name="Choose a set").click()
+        ready(coach)
+        before = coach.locator(".picks h2").all_inner_texts()
+        coach.locator(".picks > li").first.locator("summary").click()
+        coach.locator(".swaps[open] a").first.click()
+        ready(coach)
+        assert coach.locator(".picks h2").all_inner_texts() != before
+    with guide.step("Make a block of it"):
+        # a block of it; a session moved by keys, undone by keys
+        coach.get_by_role("link", name="Plan a block of these").click()
+        coach.get_by_label("Name of the block").fill("First weeks")
+        coach.get_by_role("button", name="Make it").click()
+        ready(coach)
+        expect(coach.get_by_role("heading", name="First weeks")).to_be_visible()
+    with guide.step("Read the staff and mend it"):
+        days = coach.locator(".session-day")
+        way = a_step(coach)
+        moved, before_it = days.nth(way[0]), days.nth(way[0]).inner_text()
+        moved.focus()
+        coach.keyboard.press(way[1])
+        expect(coach.locator("#block")).to_contain_text("undo: session moved")
+        assert moved.inner_text() != before_it
+        coach.keyboard.press("Control+z")
+        expect(coach.locator("#block")).not_to_contain_text("undo: session moved")
+        expect(moved).to_have_text(before_it)
+        warning = coach.locator(".to-mend button")
+        if warning.count():
+            told = coach.locator(".to-mend li").count()
+            warning.first.click()
+            expect(coach.locator("#block")).to_contain_text("undo:")
+            assert coach.locator(".to-mend li").count() <= told
 
-    # the guided check, by keys: two right of the fullest range
-    coach.goto(record)
-    coach.get_by_role("link", name="Go through the check").click()
-    coach.get_by_role("radio", name="60°, all the way").focus()
-    coach.keyboard.press("ArrowRight")
-    expect(coach.get_by_role("radio", name="45°").first).to_be_checked()
-    coach.get_by_role("button", name="Take it down").click()
-    expect(coach.locator(".limits")).to_contain_text("Shoulder back: 45°")
-
-    # a set, one pick of it changed
-    coach.get_by_role("link", name="Choose a set").click()
-    ready(coach)
-    before = coach.locator(".picks h2").all_inner_texts()
-    coach.locator(".picks > li").first.locator("summary").click()
-    coach.locator(".swaps[open] a").first.click()
-    ready(coach)
-    assert coach.locator(".picks h2").all_inner_texts() != before
-
-    # a block of it; a session moved by keys, undone by keys
-    coach.get_by_role("link", name="Plan a block of these").click()
-    coach.get_by_label("Name of the block").fill("First weeks")
-    coach.get_by_role("button", name="Make it").click()
-    ready(coach)
-    expect(coach.get_by_role("heading", name="First weeks")).to_be_visible()
-    days = coach.locator(".session-day")
-    way = a_step(coach)
-    moved, before_it = days.nth(way[0]), days.nth(way[0]).inner_text()
-    moved.focus()
-    coach.keyboard.press(way[1])
-    expect(coach.locator("#block")).to_contain_text("undo: session moved")
-    assert moved.inner_text() != before_it
-    coach.keyboard.press("Control+z")
-    expect(coach.locator("#block")).not_to_contain_text("undo: session moved")
-    expect(moved).to_have_text(before_it)
-    warning = coach.locator(".to-mend button")
-    if warning.count():
-        told = coach.locator(".to-mend li").count()
-        warning.first.click()
-        expect(coach.locator("#block")).to_contain_text("undo:")
-        assert coach.locator(".to-mend li").count() <= told
-
-    # an exercise changed, the card printed, all of it handed over
-    coach.locator(".change summary").first.click()
-    coach.locator(".change[open]").get_by_label("Rest [s]").fill("100")
-    coach.locator(".change[open]").get_by_role("button", name="Keep").click()
-    expect(coach.locator(".set-line").first).to_contain_text("rest 100 s")
-    card = coach.request.get(f"{coach.url.partition('?')[0]}/card.pdf")
-    assert card.headers["content-type"] == "application/pdf"
-    coach.get_by_role("button", name="Hand over to Bryn Tolley").click()
-    expect(coach.get_by_text("Handed over: it stands under")).to_be_visible()
+        # an exercise changed, the card printed, all of it handed over
+        coach.locator(".change summary").first.click()
+        coach.locator(".change[open]").get_by_label("Rest [s]").fill("100")
+        coach.locator(".change[open]").get_by_role("button", name="Keep").click()
+        expect(coach.locator(".set-line").first).to_contain_text("rest 100 s")
+    with guide.step("Hand it over"):
+        card = coach.request.get(f"{coach.url.partition('?')[0]}/card.pdf")
+        assert card.headers["content-type"] == "application/pdf"
+        coach.get_by_role("button", name="Hand over to Bryn Tolley").click()
+        expect(coach.get_by_text("Handed over: it stands under")).to_be_visible()
+    with guide.step("Follow it"):
+        coach.goto(record.replace("/clients/", "/record/"))
+        coach.get_by_label("Write").fill("Well done.")
+        coach.get_by_role("button", name="Write", exact=True).click()
+        expect(coach.get_by_text("Well done.")).to_be_visible()
+    assert guide.left == []
 
     # the client, on a phone
     come_in(client, link, "Bryn Tolley")

@@ -1,55 +1,64 @@
-"""The guide's three journeys, step by step, as they are written."""
+"""The guide's journeys of educator and client, step by step; the coach's is in `test_coaching`."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
-from contextlib import contextmanager
 
 from playwright.sync_api import Browser, expect
 
-from curve_rank.data_files import read_bytes
-from tests.browser.conftest import DESK, PHONE, House, Visit, come_in
+from tests.browser.conftest import PHONE, House, Journey, Visit, come_in
 
 
-class Journey:
-    """A part of the guide whose steps are taken in turn; at its end none is left."""
-
-    def __init__(self, part: str) -> None:
-        text = read_bytes("curve_rank.web", f"guide/{part}.md").decode()
-        self.left = re.findall(r"^### \d+\. (.+)$", text, re.M)
-
-    @contextmanager
-    def step(self, heading: str) -> Iterator[None]:
-        assert self.left[0] == heading
-        yield
-        del self.left[0]
+def study(visit: Visit) -> None:
+    """The bench moved by its slider, the rep gone through by keys: figure, lever and curves move together."""
+    page = visit.page
+    visit.go("/bench/reclined-60-dumbbell-curl")
+    why = page.locator(".bench .why").inner_text()
+    box = page.get_by_label("Bench from the floor", exact=True).bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 0.55 * box["width"], box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 0.2 * box["width"], box["y"] + box["height"] / 2, steps=6)
+    page.mouse.up()
+    expect(page).to_have_url(re.compile(r"set=posture\.trunk_pitch"))
+    expect(page.locator('[data-key="ghost"] path')).to_have_count(3)
+    expect(page.locator(".bench .why")).not_to_have_text(why)
+    page.get_by_label("Place in the rep").focus()
+    elbow, lever = page.locator(".readout td").first, page.locator('[data-key="lever-text"]')
+    was, drawn = elbow.inner_text(), lever.text_content()
+    forearm = page.locator('[data-key="fore"]').get_attribute("d")
+    for _ in range(6):
+        page.keyboard.press("ArrowLeft")
+    expect(elbow).not_to_have_text(was)
+    assert lever.text_content() != drawn
+    assert page.locator('[data-key="fore"]').get_attribute("d") != forearm
 
 
 def test_ten_minutes_for_an_educator(visit: Visit) -> None:
     page, guide = visit.page, Journey("educator")
     with guide.step("Ask the board"):
         visit.go("/board")
-        page.select_option("#q-target", "triceps_long")
-        expect(page).to_have_url(re.compile("target=triceps_long"))
+        page.select_option("#q-target", "biceps_long")
+        page.get_by_text("anything", exact=True).click()
+        page.get_by_label("dumbbells").check()
+        page.get_by_label("cable", exact=True).check()
+        expect(page).to_have_url(re.compile("with=dumbbell&with=cable"))
+        page.keyboard.press("Escape")
     with guide.step("Open a row"):
         first = page.locator(".row-entry").first
         expect(first.locator(".why")).to_contain_text("Hardest at")
         first.locator("summary").click()
     with guide.step("Study it on the bench"):
         first.get_by_role("link", name="Open on the bench").click()
-        page.locator("h1").wait_for()
-        visit.go("/bench/rope-press-down")
-        why = page.locator(".bench .why").inner_text()
-        page.get_by_label("Upper arm from the trunk, typed").fill("40")
-        expect(page.locator(".bench .why")).not_to_have_text(why)
+        expect(page.locator("h1")).to_be_visible()
+        study(visit)
     with guide.step("Keep it as your own"):
-        page.get_by_label("Save as a variant").fill("High elbows by the guide")
+        page.get_by_label("Save as a variant").fill("Recline by the guide")
         page.get_by_role("button", name="Save", exact=True).click()
         expect(page.locator(".notice")).to_contain_text("It stands on the board")
     with guide.step("Set it beside others"):
-        visit.go("/compare?with=own-high-elbows-by-the-guide&with=rope-press-down")
-        expect(page.locator(".readings th", has_text="High elbows by the guide")).to_be_visible()
+        visit.go("/compare?with=own-recline-by-the-guide&with=reclined-60-dumbbell-curl")
+        expect(page.locator(".readings th", has_text="Recline by the guide")).to_be_visible()
         page.get_by_role("button", name="eight arms in ten").click()  # a word opens its line
         expect(page.locator(".term-slip:popover-open")).to_contain_text("eight draws in ten")
         page.keyboard.press("Escape")
@@ -67,54 +76,6 @@ def test_ten_minutes_for_an_educator(visit: Visit) -> None:
         page.get_by_role("button", name="Publish this").click()
         expect(page.locator(".notice")).to_contain_text("Whoever has the link can read it", timeout=20_000)
     assert guide.left == []
-
-
-def test_ten_minutes_for_a_coach(browser: Browser, house: House) -> None:
-    context, page, complaints = come_in(browser, house, "Tamsin", DESK)
-    guide = Journey("coach")
-
-    def ready() -> None:
-        page.locator("[data-drawing]").wait_for(state="detached", timeout=90_000)
-
-    with guide.step("See who needs you"):
-        page.goto(f"{house.address}/clients")
-        expect(page.get_by_role("link", name="Wren Achterberg")).to_be_visible()
-    with guide.step("Write a client down"):
-        page.get_by_label("A new client's name").fill("Bryn Tolley")
-        page.get_by_role("button", name="Write down", exact=True).click()
-        page.get_by_label("Height [cm]").fill("178")
-        page.get_by_label("Body mass [kg]").fill("80")
-        page.get_by_role("button", name="Keep the size").click()
-    with guide.step("Go through the check"):
-        page.get_by_role("link", name="Go through the check").click()
-        page.get_by_role("radio", name="45°").first.check()
-        page.get_by_role("button", name="Take it down").click()
-        expect(page.locator(".limits")).to_contain_text("Shoulder back: 45°")
-    with guide.step("Choose a set"):
-        page.get_by_role("link", name="Choose a set").click()
-        ready()
-        expect(page.locator(".picks > li").first).to_be_visible()
-    with guide.step("Make a block of it"):
-        page.get_by_role("link", name="Plan a block of these").click()
-        page.get_by_label("Name of the block").fill("By the guide")
-        page.get_by_role("button", name="Make it").click()
-        ready()
-    with guide.step("Read the staff and mend it"):
-        expect(page.get_by_role("heading", name="By the guide")).to_be_visible()
-        page.locator(".change summary").first.click()
-        page.locator(".change[open]").get_by_label("Rest [s]").fill("100")
-        page.locator(".change[open]").get_by_role("button", name="Keep").click()
-        expect(page.locator("#block")).to_contain_text("undo:")
-    with guide.step("Hand it over"):
-        page.get_by_role("button", name="Hand over to Bryn Tolley").click()
-        expect(page.get_by_text("Handed over: it stands under")).to_be_visible()
-    with guide.step("Follow it"):
-        page.goto(f"{house.address}/record/4")
-        page.get_by_label("Write").fill("Well done.")
-        page.get_by_role("button", name=re.compile("Send|Write|Say")).first.click()
-        expect(page.get_by_text("Well done.")).to_be_visible()
-    assert (guide.left, complaints) == ([], [])
-    context.close()
 
 
 def test_ten_minutes_for_a_client(browser: Browser, house: House) -> None:

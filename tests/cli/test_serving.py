@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import signal
 import socket
@@ -9,6 +10,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from urllib.request import urlopen
 
@@ -54,9 +56,13 @@ def address_of(process: subprocess.Popen[str]) -> str:
     raise AssertionError(process.communicate()[1])
 
 
-def get(address: str, path: str) -> str:
+def get_bytes(address: str, path: str) -> bytes:
     with urlopen(address + path, timeout=20) as answer:
-        return str(answer.read().decode())
+        return bytes(answer.read())
+
+
+def get(address: str, path: str) -> str:
+    return get_bytes(address, path).decode()
 
 
 def test_demo_serves_its_data_where_the_environment_says_and_ctrl_c_ends_it_quietly(
@@ -87,10 +93,17 @@ def test_serve_begins_empty_warns_when_others_may_come_and_ends_soon_with_runs_u
     assert get(address, "healthz")
     half_open[0].sendall(b"A: b\r\nContent-Length: 400000000\r\n\r\n" + b"x" * 100_000)
     assert b" 413 " in half_open[0].recv(100)
-    begun = time.monotonic()
-    process.send_signal(signal.SIGTERM)
-    _, errors = process.communicate(timeout=10)
-    assert time.monotonic() - begun < 5
+    with ThreadPoolExecutor(1) as asking:
+        slow = asking.submit(get_bytes, address, "variants/chin-up.pdf")  # a second or two of work
+        time.sleep(0.3)
+        begun = time.monotonic()
+        process.send_signal(signal.SIGTERM)
+        assert slow.result(20).startswith(b"%PDF")  # what was asked before is answered
+        with pytest.raises(OSError, match="refused"):
+            socket.create_connection(place, timeout=1)
+    _, errors = process.communicate(timeout=15)
+    assert time.monotonic() - begun < 12
+    assert process.returncode == 0
     assert "WARNING: CURVE_RANK_LOCAL_VIEWER is on" in errors
     assert "Traceback" not in errors
     for connection in half_open:
@@ -109,8 +122,19 @@ def test_ctrl_c_on_draws_is_quiet_wherever_it_comes(start: Start, tmp_path: Path
         assert process.returncode in (1, 130, -signal.SIGINT)  # before Python listens, the signal itself
 
 
+@pytest.fixture
+def quiet_log() -> Iterator[None]:
+    """What a command sets up for its process is taken back for that of the tests."""
+    loggers = [logging.getLogger(name) for name in ("", "curve_rank", "weasyprint", "waitress.queue")]
+    before = [(one.handlers[:], one.level) for one in loggers]
+    yield
+    for one, (handlers, level) in zip(loggers, before, strict=True):
+        one.handlers[:], one.level = handlers, level
+
+
+@pytest.mark.usefixtures("quiet_log")
 @pytest.mark.parametrize("fault", ["port", "host", "key", "file", "hosts", "database", "scheduler"])
-def test_what_keeps_it_from_starting_is_one_line(start: Start, tmp_path: Path, fault: str) -> None:
+def test_what_keeps_it_from_starting_is_one_line(tmp_path: Path, fault: str) -> None:
     folder, arguments, environment = tmp_path / "data", ["serve", "--port", "0"], {}
     folder.mkdir()
     with socket.create_server(("127.0.0.1", 0)) as taken:
@@ -136,26 +160,24 @@ def test_what_keeps_it_from_starting_is_one_line(start: Start, tmp_path: Path, f
                 environment = {"CURVE_RANK_SCHEDULER": "tcp://127.0.0.1:1"}
         if fault != "file":
             arguments += ["--data", str(folder)]
-        process = start(*arguments, **environment)
-        out, errors = process.communicate(timeout=30)
-    assert process.returncode == 2, errors
-    assert says in errors
-    last = errors.strip().splitlines()[-1]
+        found = CliRunner().invoke(main, arguments, env=environment)
+    assert found.exit_code == 2, found.output
+    assert says in found.stderr
+    last = found.stderr.strip().splitlines()[-1]
     assert "—" in last
-    assert "Traceback" not in errors
-    assert out == ""
+    assert "Traceback" not in found.output
+    assert found.stdout == ""
 
 
-def test_own_variants_and_lenses_are_there_in_the_shell(start: Start, demo_folder: Path) -> None:
+def test_own_variants_and_lenses_are_there_in_the_shell(demo_folder: Path) -> None:
     for command in (
         ("model", "own-hayloft-deep-recline"),
         ("rank", "--lens", "own-lanternfield-house-blend", "--with", "band"),
         ("transfer", "own-steep-pad-palms-in", "chin-up", "--load", "10"),
     ):
-        process = start(*command, "--data", str(demo_folder), "--json")
-        out, errors = process.communicate(timeout=60)
-        assert process.returncode == 0, errors
-        assert out.startswith("{")
+        found = CliRunner().invoke(main, [*command, "--data", str(demo_folder), "--json"])
+        assert found.exit_code == 0, found.output
+        assert found.stdout.startswith("{")
 
 
 def test_a_file_that_is_no_file_is_refused_at_once(tmp_path: Path) -> None:
