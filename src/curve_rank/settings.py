@@ -50,7 +50,7 @@ class Settings(BaseSettings):
         How many proxies of one's own every request comes through: so many of what `X-Forwarded-` headers say
         is believed, none for 0.
     threads : int
-        Requests that are answered at once.
+        Pages that are worked on at once; what takes a moment alone, as a logged set, has threads of its own.
     requests_a_minute : int
         Of one person, or of one address where nobody is signed in; 0 for no limit.
     log : str
@@ -76,7 +76,7 @@ class Settings(BaseSettings):
     hosts: str = ""
     devices: str = "127.0.0.1:8310"
     proxies: int = Field(default=0, ge=0, le=5)
-    threads: int = Field(default=4, ge=1, le=32)
+    threads: int = Field(default=2, ge=1, le=32)
     requests_a_minute: int = Field(default=1500, ge=0)
     log: Literal["json", "text", "off"] = "json"
     stop_seconds: int = Field(default=20, ge=1, le=300)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import partial
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed
@@ -118,7 +119,10 @@ def fault_prices(
         bad = wrong[made.digest] if isinstance(made, Variant) else made
         if isinstance(good, VariantModel) and isinstance(bad, VariantModel):
             both = (drawn[good.variant.digest], drawn[bad.variant.digest])
-            prices.append(FaultPrice(variant, wrongs, compare((good, bad), both, target, lens)))
+            make = partial(compare, (good, bad), both, target, lens)
+            name = ("fault price", good.key, bad.key, target.key, lens)
+            compared = modeller.once(name, make) if good.key and bad.key else make()
+            prices.append(FaultPrice(variant, wrongs, compared))
         else:
             prices.append(
                 FaultPrice(variant, wrongs, None, str(bad if isinstance(bad, CurveRankError) else good))

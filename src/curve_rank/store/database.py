@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -32,6 +33,8 @@ VALIDATED = "validated"
 """Where a session finds the documents that have been validated, so that each version is validated once."""
 VALIDATED_BYTES = 32 * 1024 * 1024
 IMMEDIATE = "immediate"
+TURN = "turn"
+"""Where a session finds whose turn it is to write: SQLite lets who waits sleep ever longer, in no order."""
 
 
 @dataclass(frozen=True)
@@ -59,16 +62,18 @@ class Store:
 def write_with(session: Session) -> Iterator[Session]:
     """Write with an open session: begins at once, commits when the block ends well, else undoes all of it.
 
-    Whoever else wants to write waits. What the session has read before is read anew.
+    Whoever else wants to write waits: here in turn, in other processes by looking again and again. What the
+    session has read before is read anew.
     """
     session.rollback()
-    session.connection(execution_options={IMMEDIATE: True})
-    try:
-        yield session
-        session.commit()
-    except BaseException:
-        session.rollback()
-        raise
+    with session.info[TURN]:
+        session.connection(execution_options={IMMEDIATE: True})
+        try:
+            yield session
+            session.commit()
+        except BaseException:
+            session.rollback()
+            raise
 
 
 def open_store(folder: Path) -> Store:
@@ -91,7 +96,8 @@ def open_store(folder: Path) -> Store:
         engine.dispose()
         raise
     validated = Kept(VALIDATED_BYTES, lambda found: found.size)
-    make_session = sessionmaker(engine, expire_on_commit=False, info={VALIDATED: validated})
+    shared = {VALIDATED: validated, TURN: threading.RLock()}
+    make_session = sessionmaker(engine, expire_on_commit=False, info=shared)
     store = Store(folder, engine, make_session)
     with store.reading() as session:
         without = _first_educator(session) is None

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from sqlalchemy import select, update
+from dataclasses import dataclass
+
+from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session, selectinload
 
 from curve_rank.arm.body import Body
@@ -15,12 +17,27 @@ from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole
 from curve_rank.store.viewers import ROLES, Viewer
 
 
-def people_with_bodies(session: Session, viewer: Viewer) -> list[Person]:
+@dataclass(frozen=True)
+class SizedPerson:
+    """Somebody whose size is known, as pages list them: with the newest."""
+
+    id: int
+    name: str
+    height_m: float
+    mass_kg: float
+    sore_joints: list[str]
+
+
+def people_with_bodies(session: Session, viewer: Viewer) -> list[SizedPerson]:
     """Everyone the viewer may see whose body is known, by name."""
-    rows = session.scalars(
-        select(Person).where(viewer.may_see()).options(selectinload(Person.bodies)).order_by(Person.name)
+    newest = select(func.max(BodyRow.id)).group_by(BodyRow.person_id)
+    rows = session.execute(
+        select(Person.id, Person.name, BodyRow.height_m, BodyRow.mass_kg, BodyRow.sore_joints)
+        .join(BodyRow, BodyRow.person_id == Person.id)
+        .where(viewer.may_see(), BodyRow.id.in_(newest))
+        .order_by(Person.name)
     )
-    return [person for person in rows if person.bodies]
+    return [SizedPerson(*row) for row in rows]
 
 
 def person(session: Session, viewer: Viewer, person_id: int) -> Person:

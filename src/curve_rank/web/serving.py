@@ -6,8 +6,10 @@ import hashlib
 import logging
 import signal
 import socket
+import sys
 import time
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from types import FrameType
 from typing import Any
@@ -16,6 +18,7 @@ from flask import Flask, Response, redirect, request, url_for
 from flask.typing import ResponseReturnValue
 from flask_compress import Compress
 from waitress.server import create_server
+from waitress.task import ThreadedTaskDispatcher
 
 from curve_rank.errors import UnavailableError
 from curve_rank.figures.palette import style_sheet
@@ -28,6 +31,11 @@ LARGEST_REQUEST = 256 * 1024
 """The largest form [bytes]; there is a page that says so."""
 LARGEST_UPLOAD = 10 * 1024 * 1024
 """The largest request of all: a file, to a route that says it takes one [bytes]."""
+QUICK = ("/today/log", "/today/queue.json", "/static/", "/palette.css", "/healthz", "/readyz")
+"""How addresses begin that are answered within some milliseconds."""
+QUICK_THREADS = 3
+SWITCH_SECONDS = 0.0005
+"""How long a thread that computes keeps others from their turn [s]."""
 LIMITS: dict[str, Any] = {
     # What is larger than this is not even taken in: the server refuses it by itself.
     "max_request_body_size": LARGEST_UPLOAD,
@@ -42,6 +50,30 @@ LIMITS: dict[str, Any] = {
 }
 
 
+class TwoLines:
+    """Hands requests to threads: what is quick does not stand in line behind pages that are modelled.
+
+    A set that is logged takes some milliseconds, a board fifty; in one line fifty people would wait for each
+    other's boards.
+    """
+
+    def __init__(self, threads: int) -> None:
+        self._slow, self._quick = ThreadedTaskDispatcher(), ThreadedTaskDispatcher()
+        self._slow.set_thread_count(threads)
+        self._quick.set_thread_count(QUICK_THREADS)
+
+    def add_task(self, task: Any) -> None:
+        """Put a connection's next request in its line."""
+        path = task.requests[0].path if task.requests else ""
+        (self._quick if path.startswith(QUICK) else self._slow).add_task(task)
+
+    def shutdown(self, cancel_pending: bool = True, timeout: int = 5) -> bool:
+        """End both."""
+        ended = [one.shutdown(cancel_pending, timeout) for one in (self._quick, self._slow)]
+        return any(ended)
+
+
+@cache
 def static_version() -> str:
     """A name that changes with any static file or colour."""
     found = hashlib.sha256(style_sheet().encode())
@@ -96,7 +128,8 @@ def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
     kept = current.of(app)
     try:
         listening = _listen(host, port)
-        server = create_server(app, sockets=[listening], threads=kept.settings.threads, **LIMITS)
+        lines = TwoLines(kept.settings.threads)
+        server = create_server(app, sockets=[listening], _dispatcher=lines, **LIMITS)
     except (OSError, ValueError) as error:
         raise UnavailableError(
             "--host and --port", f"{host}:{port}", f"an address of this machine that is free ({error})"
@@ -108,6 +141,7 @@ def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
         kept.stopping.set()
         server.pull_trigger()
 
+    sys.setswitchinterval(SWITCH_SECONDS)
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, stop)
     shown = f"[{host}]" if ":" in host else host

@@ -210,7 +210,7 @@ def _view() -> AdministrationView:
     backups = backups_in(settings.backup_folder)
     data = settings.data
     return AdministrationView(
-        findings=findings(settings),
+        findings=findings(settings, deep=False),
         sizes={
             "database": sum(one.stat().st_size for one in data.glob(f"{DATABASE}*")),
             "backups": _size(settings.backup_folder),

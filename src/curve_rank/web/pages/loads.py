@@ -17,7 +17,8 @@ from curve_rank.practice.learning import personal_transfer
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.store import people
-from curve_rank.store.tables import BodyRow, Person
+from curve_rank.store.people import SizedPerson
+from curve_rank.store.tables import BodyRow
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
@@ -65,7 +66,7 @@ class LoadsView:
     typed: dict[str, str]
     client: Client
     variants: tuple[Variant, ...]
-    people: list[Person]
+    people: list[SizedPerson]
     asked: LoadsQuestion | None = None
     answer: LoadsAnswer | None = None
     row: BodyRow | None = None

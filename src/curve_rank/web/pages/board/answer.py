@@ -29,9 +29,10 @@ from curve_rank.rating.targets import known
 from curve_rank.rating.words import gives_out
 from curve_rank.store import people, questions
 from curve_rank.store.documents import is_own
+from curve_rank.store.people import SizedPerson
 from curve_rank.store.rooms import KeptRoom
 from curve_rank.store.rooms import rooms as kept_rooms
-from curve_rank.store.tables import Person, SavedQuestion
+from curve_rank.store.tables import SavedQuestion
 from curve_rank.web import current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import QuestionForm
@@ -54,7 +55,7 @@ class BoardView:
     sure: Certainty | None
     run: DrawRun | None
     lenses: dict[str, Lens]
-    people: list[Person]
+    people: list[SizedPerson]
     rooms: list[KeptRoom]
     kept: list[SavedQuestion]
     problem: str = ""
