@@ -22,7 +22,6 @@ from tests.web.pages.test_sign_in import as_anybody
 
 SAME = (
     "/board.json?target=biceps_long&lens=own-lanternfield-house-blend", "/variants.json", "/blocks",
-    "/claims",
     "/record/4/log.csv", "/people", "/measure", "/published", "/bench/own-hayloft-deep-recline.json",
     "/clients/4",
 )  # fmt: skip
