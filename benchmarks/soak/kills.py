@@ -61,6 +61,7 @@ def kill_during_writes(folder: Path, kills: int) -> Acknowledged:
         if not server.wait():
             kept.troubles.append(server.said[-300:])
             break
+        _seen(Visitor(server.port, seconds=120))  # from here on the block's page takes a moment
         writers = [
             threading.Thread(target=_write_on, args=(server.port, turn, write, into))
             for write, into in (
@@ -70,7 +71,7 @@ def kill_during_writes(folder: Path, kills: int) -> Acknowledged:
         ]  # fmt: skip
         for writer in writers:
             writer.start()
-        time.sleep(chance.uniform(0.5, 2.0))
+        time.sleep(chance.uniform(0.5, 2.5))
         workers = server.children
         server.kill()
         for writer in writers:
@@ -144,9 +145,15 @@ def _save_variant(visitor: Visitor, name: str) -> bool:
 
 
 def _save_plan(visitor: Visitor, name: str) -> bool:
-    seen = re.findall(r'name="seen" value="(\d+)"', visitor.get(f"/blocks/{BLOCK}")[1])[0]
-    form = {"seen": seen, "edit": json.dumps({"do": "set_block", "name": name})}
+    form = {"seen": _seen(visitor), "edit": json.dumps({"do": "set_block", "name": name})}
     return visitor.post(f"/blocks/{BLOCK}/edit", form)[0] == 303
+
+
+def _seen(visitor: Visitor) -> str:
+    """Which state of the block its page shows, once it is drawn for."""
+    while not (found := re.findall(r'name="seen" value="(\d+)"', visitor.get(f"/blocks/{BLOCK}")[1])):
+        time.sleep(0.3)
+    return str(found[0])
 
 
 def _save_upload(visitor: Visitor, name: str) -> bool:
