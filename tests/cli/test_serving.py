@@ -70,7 +70,11 @@ def test_demo_serves_its_data_where_the_environment_says_and_ctrl_c_ends_it_quie
 ) -> None:
     process = start("demo", "--port", "0", CURVE_RANK_DATA=str(tmp_path / "mine"))
     address = address_of(process)
-    assert "Hayloft deep recline" in get(address, "board?target=biceps_long")
+    until = time.monotonic() + 60
+    while "Drawing arms" in (page := get(address, "board?target=biceps_long")):
+        assert time.monotonic() < until  # it serves at once, and says how far the draws are
+        time.sleep(0.3)
+    assert "Hayloft deep recline" in page
     assert (tmp_path / "mine" / "secret-key").stat().st_size == 32
     os.killpg(process.pid, signal.SIGINT)
     _, errors = process.communicate(timeout=10)

@@ -99,16 +99,24 @@ def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) 
                 click.echo(FIRST % (where, kept.door.code_in_groups))
 
     def warm() -> None:
-        kept.draws.warm(kept.modeller)
+        drawing = kept.draws.warm(kept.modeller)
+        if with_demo:
+            if drawing:
+                click.echo(
+                    "Drawing arms for the default body; pages say how far it is. Kept for the next start."
+                )
+            for run_of_draws in drawing:
+                run_of_draws.wait()
+            try:
+                _publish_ranking(app, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
+            except Exception:
+                if not kept.stopping.is_set():  # it may have been stopped meanwhile
+                    raise
         take_up(kept.draws, kept.modeller, settings.data)
 
     try:
         if with_demo:
             fill_demo(kept.store)
-            for drawing in kept.draws.warm(kept.modeller):
-                click.echo("Drawing arms for the default body; kept for the next start.")
-                drawing.wait()
-            _publish_ranking(app, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
         threading.Thread(target=warm, daemon=True).start()
         # The first page in print would have to read a second of code in.
         threading.Thread(target=import_module, args=("weasyprint",), daemon=True).start()
