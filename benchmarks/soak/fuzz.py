@@ -23,7 +23,9 @@ from curve_rank.settings import Settings
 from curve_rank.web import create_app
 from curve_rank.web.forms import RequestForm
 
-SLOW = 3.0
+SLOW = 15.0
+"""How long a request may take that waits for draws of a body nobody has asked about, as a file does, which
+cannot tell how far they are [s]."""
 NASTY = (
     "", " ", "0", "-1", "1e309", "-1e309", "nan", "inf", "5e-324", "9" * 5000, str(2**63), str(2**64),
     "1" * 19, "null", "true", "[]", "{}", "../../etc/passwd", "%00", "\x00", "\u202eabc", "\ufeff", "\ud7ff",
@@ -44,6 +46,16 @@ class Fuzzed:
     slowest: float = 0.0
     slowest_of: str = ""
     statuses: dict[int, int] = field(default_factory=dict)
+
+    def add(self, other: Fuzzed) -> None:
+        """Count another's requests in."""
+        self.asked += other.asked
+        self.faults += other.faults
+        self.slowest, self.slowest_of = max(
+            (self.slowest, self.slowest_of), (other.slowest, other.slowest_of)
+        )
+        for status, count in other.statuses.items():
+            self.statuses[status] = self.statuses.get(status, 0) + count
 
 
 def fields() -> list[str]:
