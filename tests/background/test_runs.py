@@ -115,3 +115,14 @@ def test_a_waiting_run_that_nobody_asks_about_ends_as_well() -> None:
     assert late.state == "cancelled"
     gate.set()
     assert all(run.wait(5) for run in first)
+
+
+def test_after_the_end_nothing_is_begun() -> None:
+    runs, gate, worked = Runs[Run](), threading.Event(), threading.Event()
+    under_way = held(runs, 1, "a", gate)
+    runs.close()
+    late = runs.start(Run(1, "b", 1), lambda _run: worked.set())
+    assert under_way.wait(5)
+    assert late.wait(5)
+    assert (under_way.state, late.state) == ("cancelled", "cancelled")
+    assert not worked.is_set()

@@ -114,11 +114,13 @@ def test_draws_under_way_at_a_stop_are_gone_on_with_at_the_next_start(tmp_path: 
     stopped.close()
     begun = Draws(lambda: ThreadPoolExecutor(2))
     assert take_up(begun, modeller, tmp_path) == 1
-    (run,) = begun.under_way()
+    (run,) = begun.runs.under_way()
     assert run.wait(60)
     assert undrawn(two, body, 0.8, modeller) == ()
     assert take_up(begun, modeller, tmp_path) == 0  # once
     (tmp_path / FILE).write_text('[{"variants": [{"id": 3}]}, 7')
     assert take_up(begun, modeller, tmp_path) == 0  # damaged: what is missing is asked for again
     assert not (tmp_path / FILE).exists()
+    (tmp_path / FILE).write_text("7")
+    assert take_up(begun, modeller, tmp_path) == 0
     begun.close()

@@ -54,4 +54,4 @@ class Booklets:
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self.runs.cancel_all()
+        self.runs.close()

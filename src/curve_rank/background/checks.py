@@ -35,6 +35,14 @@ class Finding:
     right: str = ""
 
 
+def size_shown(size: float) -> str:
+    """A number of bytes in words."""
+    for unit, name in ((1e9, "GB"), (1e6, "MB")):
+        if size >= unit:
+            return f"{size / unit:.1f} {name}"
+    return f"{size / 1e3:.0f} kB"
+
+
 def findings_in(data: Path | None) -> list[Finding]:
     """Everything that is looked at; without settings that can be read there is nothing else to look at."""
     try:
@@ -102,7 +110,7 @@ def _folder(settings: Settings) -> Iterator[Finding]:
         free = shutil.disk_usage(nearest).free
         state = "wrong" if free < LEAST_FREE else "look" if free < GOOD_FREE else "well"
         right = "" if state == "well" else f"at least {GOOD_FREE / 1e9:.0f} GB free"
-        yield Finding(what, state, f"{folder}, {free / 1e9:.1f} GB free", right)
+        yield Finding(what, state, f"{folder}, {size_shown(free)} free", right)
 
 
 def _database(settings: Settings, *, deep: bool) -> Iterator[Finding]:
@@ -142,7 +150,7 @@ def _backups(settings: Settings) -> Iterator[Finding]:
         return
     age = datetime.now(UTC) - there[0].made_at
     late = age > timedelta(hours=2 * settings.backup_hours + 1)
-    says = f"{len(there)}, the newest {age.total_seconds() / 3600:.0f} h old, {there[0].size / 1e6:.1f} MB"
+    says = f"{len(there)}, the newest {age.total_seconds() / 3600:.0f} h old, {size_shown(there[0].size)}"
     yield Finding(
         "backups", "look" if late else "well", says, "one made again; the log says why not" if late else ""
     )

@@ -132,4 +132,4 @@ class ClaimRuns:
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self.runs.cancel_all()
+        self.runs.close()

@@ -183,13 +183,9 @@ class Draws:
             self._fixed_by_key |= dict.fromkeys(keys, started)
         return started
 
-    def under_way(self) -> tuple[DrawRun, ...]:
-        """The runs of everybody that have not ended."""
-        return self.runs.under_way()
-
     def unfinished(self) -> tuple[DrawQuestion, ...]:
         """Which fixed draws are being made: they are worth going on with, whoever has asked."""
-        return tuple(run.question for run in self.under_way() if run.question is not None)
+        return tuple(run.question for run in self.runs.under_way() if run.question is not None)
 
     def warm(self, modeller: Modeller) -> list[DrawRun]:
         """The runs that make the fixed draws of the default body, so that the first page finds them."""
@@ -266,7 +262,7 @@ class Draws:
 
     def close(self) -> None:
         """Cancel what runs and let the executor go; what it works on ends in a moment."""
-        self.runs.cancel_all()
+        self.runs.close()
         if self._executor is not None:
             self._executor.shutdown(wait=False, cancel_futures=True)
 

@@ -11,7 +11,7 @@ from pathlib import Path
 from curve_rank.arm.body import Body
 from curve_rank.background.draws import ONESELF, DrawQuestion, Draws
 from curve_rank.catalogue.library import validate_variant
-from curve_rank.errors import BusyError, CurveRankError
+from curve_rank.errors import CurveRankError
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store.private import FILE_MODE
 
@@ -41,6 +41,8 @@ def take_up(draws: Draws, modeller: Modeller, folder: Path) -> int:
     try:
         found = json.loads(path.read_text(encoding="utf-8"))
         path.unlink()
+        if not isinstance(found, list):
+            return 0
     except FileNotFoundError:
         return 0
     except (OSError, ValueError):  # damaged: a page that needs them asks again
@@ -49,7 +51,7 @@ def take_up(draws: Draws, modeller: Modeller, folder: Path) -> int:
         return 0
     begun = 0
     for one in found:
-        with suppress(CurveRankError, BusyError, KeyError, TypeError):
+        with suppress(CurveRankError, KeyError, TypeError):
             variants = tuple(validate_variant(document) for document in one["variants"])
             run = draws.fixed(ONESELF, variants, Body(**one["body"]), one["effort"], modeller, one["seed"])
             if run is not None:

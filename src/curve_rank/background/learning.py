@@ -73,4 +73,4 @@ class Learning:
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self.runs.cancel_all()
+        self.runs.close()

@@ -130,6 +130,7 @@ class Runs(Generic[AnyRun]):
         self._line: list[AnyRun] = []  # those that compute, then those that wait
         self._lock = threading.Lock()
         self._moved = threading.Condition(self._lock)
+        self._closed = False
 
     def start(self, run: AnyRun, work: Callable[[AnyRun], None]) -> AnyRun:
         """Start a run, or join the one under way for the same person and key.
@@ -152,6 +153,8 @@ class Runs(Generic[AnyRun]):
             self._runs[place] = run
             self._line.append(run)
             self._make_room(run.person)
+        if self._closed:
+            run.cancel()
         threading.Thread(target=run.go, args=(lambda: self._in_turn(run, work),), daemon=True).start()
         return run
 
@@ -184,8 +187,9 @@ class Runs(Generic[AnyRun]):
         with self._lock:
             return tuple(self._line)
 
-    def cancel_all(self) -> None:
-        """Cancel whatever runs."""
+    def close(self) -> None:
+        """Cancel whatever runs, and whatever is begun from now on: what it would work with goes away."""
+        self._closed = True
         for run in self.under_way():
             run.cancel()
 

@@ -8,7 +8,7 @@ import re
 import shutil
 import threading
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
@@ -118,7 +118,7 @@ class BackupRuns:
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self.runs.cancel_all()
+        self.runs.close()
 
 
 class Schedule:
@@ -144,7 +144,7 @@ class Schedule:
         """Look no more; a backup under way is left off, and leaves nothing behind."""
         self._ended.set()
 
-    def do_what_is_due(self, now: Callable[[], datetime] = lambda: datetime.now(UTC)) -> None:
+    def do_what_is_due(self) -> None:
         """One look."""
         with self._store.writing() as session:
             gone = remove_due(session)
@@ -162,7 +162,7 @@ class Schedule:
             _sweep(folder)
             there = backups_in(folder)
             every = timedelta(hours=self._settings.backup_hours)
-            if is_due((one.made_at for one in there), now(), every):
+            if is_due((one.made_at for one in there), datetime.now(UTC), every):
                 path, manifest = back_up_now(self._settings, self._stop_where_ended)
                 log.info("backup made", extra={"file": path.name, "counts": manifest.counts})
             self._let_go(backups_in(folder))

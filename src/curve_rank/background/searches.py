@@ -76,4 +76,4 @@ class Searches:
 
     def close(self) -> None:
         """Cancel whatever runs."""
-        self.runs.cancel_all()
+        self.runs.close()

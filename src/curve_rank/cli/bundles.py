@@ -14,6 +14,7 @@ from curve_rank.cli.options import (
     read_text,
     say_errors,
     shell_viewer,
+    store_in,
     write_file,
 )
 from curve_rank.errors import BadInputError
@@ -30,7 +31,7 @@ from curve_rank.store.database import open_store
 @say_errors
 def export_command(out: Path, data: Path | None) -> None:
     """Write variants, lenses, faults and claims of one's own to a bundle."""
-    with open_store(read_settings(data=data).data).reading() as session:
+    with store_in(data).reading() as session:
         text = bundle_text(session, shell_viewer(session))
     write_file(out, text)
     click.echo(f"{out}: {len(read_bundle(text).items)} items")

@@ -25,7 +25,7 @@ from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
 from curve_rank.store import people, profiles, rooms
-from curve_rank.store.database import DATABASE, Session, open_store
+from curve_rank.store.database import DATABASE, Session, Store, open_store
 from curve_rank.store.documents import own_claims, own_lenses, own_variants
 from curve_rank.store.shelf import Shelf
 from curve_rank.store.viewers import Viewer, local_educator
@@ -90,6 +90,19 @@ def shell_viewer(session: Session) -> Viewer:
     return viewer
 
 
+def store_in(data: Path | None) -> Store:
+    """The store of a data folder that is there already.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    folder = read_settings(data=data).data
+    if not (folder / DATABASE).exists():
+        raise UnavailableError("data folder", str(folder), "one that `serve` or `demo` has made")
+    return open_store(folder)
+
+
 def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Body, Room | None]:
     """A client's profile, body and room, as this machine's educator sees them; without one, the usual ones.
 
@@ -99,10 +112,7 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
     """
     if client is None:
         return ClientProfile(), Body(), None
-    folder = read_settings(data=data).data
-    if not (folder / DATABASE).exists():
-        raise BadInputError("--client", client, "left out where there is no data folder yet")
-    with open_store(folder).reading() as session:
+    with store_in(data).reading() as session:
         viewer = shell_viewer(session)
         body = people.body_of(people.person(session, viewer, client))
         profile, _ = profiles.profile_of(session, viewer, client)

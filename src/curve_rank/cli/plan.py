@@ -18,6 +18,7 @@ from curve_rank.cli.options import (
     print_json,
     say_errors,
     shell_viewer,
+    store_in,
     write_file,
 )
 from curve_rank.cli.publish import whole_app
@@ -27,13 +28,12 @@ from curve_rank.practice.block import KINDS
 from curve_rank.practice.make_block import LAST, BlockWish
 from curve_rank.practice.plan_warnings import warnings
 from curve_rank.practice.planning import Planner
-from curve_rank.practice.profile import WEEKDAYS
+from curve_rank.practice.profile import WEEKDAYS, loads_in_words
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import FIRST
 from curve_rank.rating.targets import known
 from curve_rank.settings import read_settings
 from curve_rank.store import plans, profiles
-from curve_rank.store.database import open_store
 
 LETTERS = 46
 PAPERS = ("a4", "letter")
@@ -107,7 +107,7 @@ def plan_command(
     context = planner.context()
     view = plan_view(block, context, {}, warnings(block, context))
     if keep:
-        with open_store(read_settings(data=data).data).writing() as session:
+        with store_in(data).writing() as session:
             clients = () if client is None else (client,)
             view["number"] = plans.add_plan(session, shell_viewer(session), block, clients)
     if as_json:
@@ -118,7 +118,7 @@ def plan_command(
         for session in week["sessions"]:
             click.echo(f"  {session['day'].capitalize()}, {session['minutes']:.0f} min")
             for one in session["exercises"]:
-                sets = ", ".join(f"{t['reps']} × {t['load']:g} kg" for t in one["sets"])
+                sets = loads_in_words(((t["load"], str(t["reps"])) for t in one["sets"]), "kg")
                 click.echo(f"    {one['group'] or '-'} {one['name'][:LETTERS]:{LETTERS}} {sets}")
     for warning in view["warnings"]:
         click.echo(f"to be mended: {warning['says']}")

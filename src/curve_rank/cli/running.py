@@ -10,15 +10,13 @@ from typing import Any
 
 import click
 
-from curve_rank.background.checks import Finding, findings_in
+from curve_rank.background.checks import Finding, findings_in, size_shown
 from curve_rank.background.schedule import back_up_now
-from curve_rank.cli.options import data_option, json_option, print_json, say_errors, shell_viewer
+from curve_rank.cli.options import data_option, json_option, print_json, say_errors, shell_viewer, store_in
 from curve_rank.data_files import read_bytes
-from curve_rank.errors import UnavailableError
 from curve_rank.settings import read_settings
 from curve_rank.store import administration
 from curve_rank.store.backup import COUNTED, back_up
-from curve_rank.store.database import DATABASE, Store, open_store
 from curve_rank.store.restore import Preview, preview, restore
 
 SIGNS = {"well": "  ", "look": "? ", "wrong": "! "}
@@ -72,7 +70,7 @@ def backup_command(out: Path | None, as_json: bool, data: Path | None) -> None:
             {"file": str(file), "bytes": file.stat().st_size, "manifest": manifest.model_dump(mode="json")}
         )
         return
-    click.echo(f"{file}  {file.stat().st_size / 1e6:.1f} MB")
+    click.echo(f"{file}  {size_shown(file.stat().st_size)}")
     click.echo(f"Holds {_counted(manifest.counts)}.")
 
 
@@ -129,7 +127,7 @@ def _counted(counts: dict[str, int]) -> str:
 @say_errors
 def people_command(as_json: bool, data: Path | None) -> None:
     """List everybody: roles, address, when last seen."""
-    with _store(data).reading() as session:
+    with store_in(data).reading() as session:
         found = administration.everybody(session, shell_viewer(session))
     _print(found, as_json, "{id:6}  {name:28} {roles:24} {email}")
 
@@ -141,7 +139,7 @@ def people_command(as_json: bool, data: Path | None) -> None:
 @say_errors
 def sessions_command(end: int | None, as_json: bool, data: Path | None) -> None:
     """List where everybody is signed in, or end one sign-in."""
-    store = _store(data)
+    store = store_in(data)
     if end is not None:
         with store.writing() as session:
             name = administration.end_sign_in(session, shell_viewer(session), end)
@@ -153,13 +151,6 @@ def sessions_command(end: int | None, as_json: bool, data: Path | None) -> None:
     with store.reading() as session:
         found = administration.all_sign_ins(session, shell_viewer(session))
     _print(found, as_json, "{id:6}  {person:28} {browser:28} {last_seen}")
-
-
-def _store(data: Path | None) -> Store:
-    folder = read_settings(data=data).data
-    if not (folder / DATABASE).exists():
-        raise UnavailableError("data folder", str(folder), "one that `serve` or `demo` has made")
-    return open_store(folder)
 
 
 def _print(rows: Any, as_json: bool, line: str) -> None:

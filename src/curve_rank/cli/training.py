@@ -26,6 +26,7 @@ from curve_rank.cli.options import (
     read_text,
     say_errors,
     shell_viewer,
+    store_in,
 )
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
@@ -43,7 +44,6 @@ from curve_rank.rating.criteria import carried
 from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.settings import read_settings
 from curve_rank.store import logs, measures, plans
-from curve_rank.store.database import DATABASE, Store, open_store
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.shelf import Shelf
 
@@ -97,7 +97,7 @@ def import_log(
     if found.problems and not skip_bad:
         count = f"{len(found.problems)} rows that cannot be read"
         raise BadInputError("file", count, "rows that can; or --skip-bad to leave them out")
-    with _store(data).writing() as session:
+    with store_in(data).writing() as session:
         viewer = shell_viewer(session)
         kept = logs.add_sets(session, viewer, client or viewer.person, found.sets, "file")
     told = {"kept": kept, "already_here": len(found.sets) - kept, "left_out": len(found.problems)}
@@ -202,7 +202,7 @@ def review_command(
         raise UnknownNameError("--block", block, "a block that this client does, and that has begun")
     plan = begun[0]
     facts = kept.planner.context().facts
-    with _store(data).reading() as session:
+    with store_in(data).reading() as session:
         viewer = shell_viewer(session)
         events = [n.model_dump() for n in logs.notes_of(session, viewer, client, plan.id)]
         changes = measures.changes_over(measures.sittings(session, viewer, client), plan.id)
@@ -222,13 +222,6 @@ def review_command(
         click.echo(f"{'keep' if one.keep else 'rotate'} {name}: {one.why}")
     for change in found.changes:
         click.echo(change.says)
-
-
-def _store(data: Path | None) -> Store:
-    folder = read_settings(data=data).data
-    if not (folder / DATABASE).exists():
-        raise BadInputError("--data", str(folder), "a data folder that `serve` or `demo` has made")
-    return open_store(folder)
 
 
 def _needed(file: Path | None) -> Path:
@@ -289,7 +282,7 @@ def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict
     """Of the next session of their block; without one, of whatever they did, on their room's steps."""
     kept, today = _client(client, data), day or date.today()
     context = kept.planner.context()
-    with _store(data).reading() as session:
+    with store_in(data).reading() as session:
         viewer = shell_viewer(session)
         for plan in kept.blocks:
             mine = [one for one in kept.log if one.plan == plan.id]
@@ -307,7 +300,7 @@ def _client(client: int, data: Path | None) -> _Client:
     modeller, variants = modeller_for(data), library(data)
     profile, body, room = client_of(client, data)
     planner = Planner(profile, body, room or Room(), variants, modeller, drawing_with(modeller))
-    with _store(data).reading() as session:
+    with store_in(data).reading() as session:
         viewer = shell_viewer(session)
         log = logs.log_of(session, viewer, client)
         return _Client(planner, log, plans.done_by(session, viewer, client))
