@@ -254,6 +254,10 @@ class Modeller:
         """What `make` works out, kept under a key that names all that goes into it."""
         return self._kept.once(key, make)
 
+    def has(self, key: Hashable) -> bool:
+        """Whether something is kept under a key."""
+        return bool(self._kept.found([key]))
+
     def all(
         self, wanted: Mapping[str, Variant], make: Callable[[dict[str, Variant]], Mapping[str, Derived]]
     ) -> dict[str, Derived]:

@@ -12,6 +12,9 @@ from curve_rank.arm.readings import LENGTHS, Readings
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import targets
 
+ALIKE = 6
+"""Digits to which two are told apart; what is alike to these stands in the order of names."""
+
 
 @dataclass(frozen=True)
 class Neighbour:
@@ -41,7 +44,7 @@ def neighbours(
         Neighbour(other, float(np.sqrt(((mine - curve) ** 2).mean())))
         for other, curve in zip(group, curves, strict=True)
     ]
-    return tuple(sorted(found, key=lambda n: (n.difference, n.modelled.variant.name))[:most])
+    return tuple(sorted(found, key=lambda n: (round(n.difference, ALIKE), n.modelled.variant.name))[:most])
 
 
 def complements(
@@ -56,7 +59,7 @@ def complements(
         gain = np.maximum(tension - mine, 0)
         head, length = np.unravel_index(int(gain.argmax()), gain.shape)
         found.append(Complement(other, float(gain.sum()), heads[int(head)], LENGTHS[int(length)]))
-    return tuple(sorted(found, key=lambda c: (-c.gain, c.modelled.variant.name))[:most])
+    return tuple(sorted(found, key=lambda c: (-round(c.gain, ALIKE), c.modelled.variant.name))[:most])
 
 
 def curve_of(modelled: VariantModel, modeller: Modeller) -> Array:

@@ -10,6 +10,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.background.draws import DrawRun
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
@@ -20,7 +21,7 @@ from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import CautionReason
-from curve_rank.rating.certainty import Certainty, RowCertainty, fixed_certainty
+from curve_rank.rating.certainty import RowCertainty, fixed_certainty
 from curve_rank.rating.claim_words import parameter_words
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
@@ -51,8 +52,8 @@ class BoardView:
     """The answer, and what stands around it on the page; while its draws are made, their run instead."""
 
     asked: AddressedQuestion
-    ranking: Ranking | None
-    sure: Certainty | None
+    told: Markup
+    any_rows: bool
     run: DrawRun | None
     lenses: dict[str, Lens]
     people: list[SizedPerson]
@@ -188,7 +189,16 @@ def _able(asked: AddressedQuestion) -> tuple[Variant, ...]:
     return tuple(m.variant for m in modelled)
 
 
+def _name_of(asked: AddressedQuestion) -> tuple[object, ...]:
+    """What an answer is kept under: all that goes into it."""
+    question = asked.question
+    among = tuple(v.digest for v in current.all_variants() if v.group == question.target.group)
+    return "told", parameter_set().fingerprint, question, among, asked.address, request.script_root
+
+
 def _drawing(asked: AddressedQuestion) -> DrawRun | None:
+    if current.modeller().has(_name_of(asked)):
+        return None
     return current.drawing(_able(asked), asked.question.body, asked.question.effort)
 
 
@@ -201,11 +211,11 @@ def _view(
     asked: AddressedQuestion, run: DrawRun | None = None, *, problem: str = "", typed_name: str = ""
 ) -> BoardView:
     session, viewer = current.session(), current.viewer()
-    ranking = None if run else _rank(asked)
+    told, any_rows = (Markup(), False) if run else _told(asked)
     return BoardView(
         asked=asked,
-        ranking=ranking,
-        sure=fixed_certainty(ranking, current.modeller()) if ranking else None,
+        told=told,
+        any_rows=any_rows,
         run=run,
         lenses=current.all_lenses(),
         people=people.people_with_bodies(session, viewer),
@@ -224,11 +234,27 @@ def _page(view: BoardView, template: str = "board") -> str:
         benches=words.benches(),
         joints=joints(),
         reps_choices=REPS,
-        entry=_entry,
-        whisker=_whisker,
-        parameter_words=parameter_words,
-        cannot_tell=about_target(view.asked.question.target),
     )
+
+
+def _told(asked: AddressedQuestion) -> tuple[Markup, bool]:
+    """What the model tells, and whether any set-up is ranked; kept by all that goes into it."""
+
+    def make() -> tuple[Markup, bool]:
+        ranking = _rank(asked)
+        text = render_template(
+            "pages/board/told.html",
+            asked=asked,
+            ranking=ranking,
+            certainty=fixed_certainty(ranking, current.modeller()),
+            entry=_entry,
+            whisker=_whisker,
+            parameter_words=parameter_words,
+            cannot_tell=about_target(asked.question.target),
+        )
+        return Markup(text), bool(ranking.rows)
+
+    return current.modeller().once(_name_of(asked), make)
 
 
 def _entry(row: Row, question: Question) -> Markup:
