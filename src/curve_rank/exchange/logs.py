@@ -264,16 +264,21 @@ def _day(text: str, order: str) -> date:
     return day
 
 
+def _dates(cells: Iterable[str]) -> list[tuple[str, ...]]:
+    """The parts of what can be read as dates."""
+    return [found.groups() for cell in cells if (found := DATE.fullmatch(cell))]
+
+
 def _order(cells: Iterable[str]) -> str:
     """The order of dates, by those that can be read one way only; day before month where none tells."""
-    rows = [found.groups() for cell in cells if (found := DATE.fullmatch(cell))]
+    rows = _dates(cells)
     if not rows or len(rows[0][0]) == 4:
         return "ymd"
     return "mdy" if any(int(row[1]) > 12 for row in rows) else "dmy"
 
 
 def _unsure(cells: Iterable[str]) -> bool:
-    rows = [found.groups() for cell in cells if (found := DATE.fullmatch(cell))]
+    rows = _dates(cells)
     told = any(len(row[0]) == 4 or int(row[0]) > 12 or int(row[1]) > 12 for row in rows)
     return bool(rows) and not told
 

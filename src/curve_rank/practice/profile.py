@@ -110,7 +110,9 @@ class ClientProfile(BaseModel):
 
 
 def load_shown(kilograms: float, unit: str) -> str:
-    """A load in somebody's unit, help in words."""
+    """A load in somebody's unit, help and none at all in words."""
+    if not kilograms:
+        return "no weight"
     return f"{mass_shown(-kilograms, unit)} of help" if kilograms < 0 else mass_shown(kilograms, unit)
 
 

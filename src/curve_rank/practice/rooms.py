@@ -15,6 +15,8 @@ from curve_rank.catalogue.schema import Variant
 Kilograms = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
 List = Annotated[tuple[Kilograms, ...], Field(max_length=60)]
 ALREADY_SMALL = 1e-6
+SAME_LOAD = 1e-3
+"""Loads that differ by less are one [kg]."""
 PLATE_PAIRS = 12
 """Kinds of plate whose every combination is worked out."""
 
@@ -105,7 +107,7 @@ def load_down(room: Room, variant: Variant, load: float) -> float:
 def is_a_step(room: Room, variant: Variant, load: float) -> bool:
     """Whether the room allows a load."""
     steps = loads_in(room, variant)
-    return steps is None or bool(np.isclose(steps, load, atol=1e-3).any())
+    return steps is None or bool((np.abs(steps - load) < SAME_LOAD).any())
 
 
 def _bar(room: Room, variant: Variant) -> float | None:
@@ -158,13 +160,15 @@ def load_under(room: Room | None, variant: Variant, load: float) -> float:
 def plates_for(room: Room, variant: Variant, load: float) -> str:
     """What to take, in words: which dumbbell, which plates on each side, which pin."""
     kinds, bar = set(variant.equipment.loads), _bar(room, variant)
+    if not load:
+        return ""
     if bar is not None:
         side = (load - bar) / 2
         picked = plates_of(room.plates_kg, side)
         if not picked:
             return f"the empty bar ({bar:g} kg)" if side < ALREADY_SMALL else ""
         return f"bar {bar:g} kg, each side {' + '.join(f'{p:g}' for p in picked)}"
-    if "dumbbell" in kinds and load > 0:
+    if "dumbbell" in kinds:
         pair = variant.equipment.arms == 2 and variant.equipment.hands == 1
         return f"{'two dumbbells' if pair else 'the dumbbell'} of {load:g} kg"
     if kinds & {"cable", "machine"}:

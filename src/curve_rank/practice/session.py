@@ -140,13 +140,12 @@ def warm_up_due(session: Session, facts: Mapping[str, Facts]) -> list[int]:
 
 
 def warm_up_sets(count: int, fact: Facts, room: Room, load: float) -> tuple[SetTarget, ...]:
-    """Light sets on the room's steps, rising to the working load."""
+    """Light sets on the room's steps, rising to the working load; without a weight where none is lighter."""
     shares, reps = row_of_rules("warm_up.shares"), row_of_rules("warm_up.reps")
     picks = [round(v) for v in np.linspace(0, min(count + 1, len(shares) - 1), count)] if count > 1 else [1]
-    steps = (
-        (min(load, load_down(room, fact.variant, shares[n] * load)), int(reps[n])) for n in picks[:count]
-    )
-    return tuple(SetTarget(kg, times, 10) for kg, times in steps)
+    least = load if fact.on_hands else 0.0
+    steps = ((load_down(room, fact.variant, shares[n] * load), int(reps[n])) for n in picks[:count])
+    return tuple(SetTarget(kg if kg < load else least, times, 10) for kg, times in steps)
 
 
 def rep_seconds(one: Exercise, fact: Facts) -> float:

@@ -47,6 +47,14 @@ class DoneView:
         """What is done in a session of a week."""
         return session_plan(self.plan.block, week, session, self.context, self.planner.loads)
 
+    def load(self, kilograms: float) -> str:
+        """A load in the person's unit, in words where help is taken off."""
+        return load_shown(kilograms, self.planner.profile.mass_unit)
+
+    def sets_in_words(self, sets: tuple[SetTarget, ...]) -> str:
+        """Sets in a line: "20 kg × 12, 10, 9"."""
+        return loads_in_words(((one.load, str(one.reps)) for one in sets), self.planner.profile.mass_unit)
+
     def variant(self, key: str) -> Variant:
         """An exercise's document, as this person does it."""
         return self.context.facts[key].variant
@@ -79,14 +87,6 @@ class CardView(DoneView):
                 for row in rows
             )
         return super().done(week, session)
-
-    def load(self, kilograms: float) -> str:
-        """A load in the person's unit, in words where help is taken off."""
-        return load_shown(kilograms, self.planner.profile.mass_unit)
-
-    def sets_in_words(self, sets: tuple[SetTarget, ...]) -> str:
-        """Sets in a line: "20 kg × 12, 10, 9"."""
-        return loads_in_words(((one.load, str(one.reps)) for one in sets), self.planner.profile.mass_unit)
 
     def strip_of(self, key: str) -> Markup:
         """An exercise's strip, in colours of its own."""
