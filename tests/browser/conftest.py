@@ -58,7 +58,11 @@ def address(tmp_path_factory: pytest.TempPathFactory, demo_folder: Path) -> Iter
 def browser() -> Iterator[Browser]:
     path = shutil.which("chromium") or shutil.which("chromium-browser")
     assert path, "Chromium is needed: `make test` installs it"
-    flags = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--no-first-run"]
+    flags = [
+        "--no-sandbox", "--disable-gpu", "--disable-software-rasterizer", "--renderer-process-limit=1",
+        "--disable-site-isolation-trials", "--disable-background-networking", "--no-first-run",
+        "--disable-features=site-per-process,Translate,OptimizationHints,MediaRouter,PaintHolding",
+    ]  # fmt: skip
     with sync_playwright() as playwright:
         launched = playwright.chromium.launch(executable_path=path, args=flags)
         yield launched

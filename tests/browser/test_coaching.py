@@ -149,7 +149,9 @@ def test_from_an_invitation_to_a_block_on_a_phone(opened: Open, address: str) ->
     client.get_by_label("I have read this, and agree.").check()
     client.get_by_role("button", name="Go on").click()
     ready(client)
-    expect(client.get_by_role("heading", name="First weeks")).to_be_visible()
+    expect(client.get_by_role("heading", name="First weeks")).to_be_visible()  # where a client begins
+    client.goto(f"{address}/my-block")
+    ready(client)
     expect(client.locator(".set-line").first).to_contain_text("kg ×")
     assert client.evaluate("document.documentElement.scrollWidth") <= 390
     assert client.request.get(f"{address}/board").status == 403

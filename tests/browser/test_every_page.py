@@ -53,6 +53,16 @@ TWICE = """() => {
 }"""
 
 
+TOO_SMALL = """() => [...document.querySelectorAll("body *")].filter((one) => {
+  const words = [...one.childNodes].some((node) => node.nodeType === 3 && node.data.trim());
+  if (!words || one.closest(".visually-hidden, script, style, option, noscript")) return false;
+  if (!one.checkVisibility() || one.getBoundingClientRect().width < 2) return false;
+  const drawn = one.getScreenCTM ? Math.hypot(one.getScreenCTM().a, one.getScreenCTM().b) : 1;
+  return parseFloat(getComputedStyle(one).fontSize) * drawn < 10.9;
+}).map((one) => `${one.tagName}.${one.getAttribute("class")}: ${one.textContent.trim().slice(0, 40)}`)"""
+"""Words that stand smaller than 11 px, in a picture too."""
+
+
 @pytest.mark.parametrize("path", PAGES)
 def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, path: str) -> None:
     visit.go(path)
@@ -60,8 +70,10 @@ def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, pa
         visit.page.locator(".row-entry summary").first.click()
         visit.page.get_by_text("What makes the score").wait_for()
     assert visit.page.evaluate(TWICE) == []
+    assert visit.page.evaluate(TOO_SMALL) == []
     visit.page.set_viewport_size({"width": 390, "height": 844})
     assert visit.page.evaluate("document.documentElement.scrollWidth") <= 390
+    assert visit.page.evaluate(TOO_SMALL) == []
     visit.page.set_viewport_size({"width": 1280, "height": 800})
     visit.page.evaluate(LEAVE_OUT_REPEATS)
     assert visit.serious_faults({}) == []

@@ -96,7 +96,7 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     expect(phone.get_by_text("It is time")).to_be_visible()
     expect(phone.get_by_label("This is the")).to_have_value("end")
     for n, value in enumerate((28.4, 28.5, 28.4, 30.9, 31.0, 30.8)):
-        phone.locator("input.reading[name^=relaxed], input.reading[name^=flexed]").nth(n).fill(str(value))
+        phone.locator("fieldset input.tape-reading").nth(n).fill(str(value))
     phone.get_by_role("button", name="Keep it").first.click()
     expect(phone.get_by_text("within the error of measuring").first).to_be_visible()
 

@@ -30,7 +30,7 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 
 WIDTH, PANEL, GAP, LEFT, RIGHT, TOP = 470, 112, 30, 40, 96, 18
-LINE_SPACE = 12
+LINE_SPACE = 13
 STEPS = (1, 2, 5, 10)
 ENDS = 5
 

@@ -53,7 +53,7 @@ Alpine.data("room", () => ({
   mark() { return this.open && this.$el.dataset.right === "1" ? "right" : ""; },
   reveal() {
     this.open = true;
-    const right = [...this.$root.querySelectorAll(".answer")].findIndex((one) => one.dataset.right === "1");
+    const right = [...this.$root.querySelectorAll(".quiz-answer")].findIndex((one) => one.dataset.right === "1");
     const hands = [0, 1].map((n) => Number(this.output(n).textContent));
     const all = hands[0] + hands[1];
     this.told = all ? `${hands[right]} of ${all} hands were right.` : "";

@@ -15,6 +15,7 @@ const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
 const number = (value) => Number(value.toFixed(2)).toString().replace("-", "−");
 function weight(kilograms) {
+  if (!kilograms) return "no weight";
   const shown = data.unit === "lb" ? Math.round(2 * Math.abs(kilograms) * data.perKg) / 2 : Math.abs(kilograms);
   return `${number(shown)} ${data.unit}${kilograms < 0 ? " of help" : ""}`;
 }
@@ -198,6 +199,11 @@ Alpine.data("today", () => ({
   },
   write(event) { this.draft.note = event.target.value.slice(0, 300); },
 
+  // It waits from the tap on, not only once the browser has written it down.
+  async add(...what) {
+    this.waits += 1;
+    await this.queue.add(...what);
+  },
   async keep() {
     const { draft, exercise: one } = this;
     if (!draft || (!this.editing && Date.now() - this.keptAt < ONE_TAP)) return;  // a double tap keeps one set
@@ -211,7 +217,7 @@ Alpine.data("today", () => ({
       instead_of: one.variant === one.planned ? "" : one.planned, guessed: false,
     };
     this.done[placeOf(set)] = { ...set, version: before?.version ?? 0, waits: true };
-    await this.queue.add(set, before?.version ?? 0);
+    await this.add(set, before?.version ?? 0);
     this.said = `${one.name}, set ${set.set}: ${weight(set.load_kg)} × ${set.reps} kept.`;
     if (!before) this.pauseAfter(set);
     this.next();
@@ -267,7 +273,7 @@ Alpine.data("today", () => ({
   async remove() {
     const set = this.done[placeOf(this.editing)];
     delete this.done[placeOf(this.editing)];
-    await this.queue.add(plain(set), set.version, true);
+    await this.add(plain(set), set.version, true);
     this.said = "Taken back.";
     this.next();
   },
@@ -307,7 +313,7 @@ Alpine.data("today", () => ({
   },
 
   async note(kind, more = {}) {
-    await this.queue.add({ key: `${kind}-${crypto.randomUUID()}`, kind, day: data.day, plan: data.plan, week: data.week, session: data.session, text: "", ...more });
+    await this.add({ key: `${kind}-${crypto.randomUUID()}`, kind, day: data.day, plan: data.plan, week: data.week, session: data.session, text: "", ...more });
   },
   async finish() {
     await this.note("done");
