@@ -219,3 +219,33 @@ def test_public_is_said_with_the_word_for_it(nobody: Flask) -> None:
     rules = {rule_of(nobody, rule.endpoint) for rule, _ in routes(nobody)}
     assert all(r.roles <= {ANYONE, "educator", "coach", "client", "owner"} for r in rules if r)
     assert all(r.roles for r in rules if r)
+
+
+@pytest.mark.parametrize("name", [CLIENTS[0][0], COACHES[1]])
+def test_no_link_leads_anyone_nowhere(make_app: Callable[..., Flask], name: str) -> None:
+    """Every kind of page that links lead to from where somebody begins; files and forms aside."""
+    app = make_app(local_viewer=False)
+    acting_as(app, name)
+    client, waiting, seen = app.test_client(), [("/", "the start")], set[str]()
+    while waiting:
+        path, place = waiting.pop()
+        kind = re.sub(r"/(?:\d+|[a-z]+(?:[-_][a-z0-9]+)+)(?=/|\?|$)", "/*", path).partition("?")[0]
+        if kind in seen or "." in kind or kind.startswith(("/static", "/palette", "/p/")):
+            continue
+        seen.add(kind)
+        answer = client.get(path, follow_redirects=True)
+        assert answer.status_code == 200, (path, "linked from", place)
+        links = re.findall(r'href="(/[^"#]*)', answer.text)
+        waiting += [(link.replace("&amp;", "&"), path) for link in links]
+    assert len(seen) > 12
+
+
+def test_what_is_somebody_elses_stands_with_the_clients(make_app: Callable[..., Flask]) -> None:
+    app = make_app(local_viewer=False)
+    acting_as(app, COACHES[0])
+    client, current_page = app.test_client(), re.compile(r'aria-current="page">([^<]+)</a>')
+    with desk_of(app).store.reading() as session:
+        me = session.query(Person).filter_by(name=COACHES[0]).one().id
+    assert set(current_page.findall(client.get("/tape/4").text)) == {"Clients"}
+    assert set(current_page.findall(client.get(f"/record/{me}").text)) == {"My record"}
+    assert set(current_page.findall(client.get("/guide").text)) == {"how to read it"}

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+import time
 from collections.abc import Callable
 
 import pytest
 from flask import Flask
+from itsdangerous import TimestampSigner
 
 from tests.helpers import Resting, desk_of
 from tests.web.pages.test_sign_in import as_anybody
@@ -116,3 +118,22 @@ def test_a_cookie_from_before_a_sign_in_is_nobodys_after_it(guarded: Flask) -> N
     forged = guarded.test_client()
     forged.set_cookie("session", held.value[:-2] + "xx")
     assert forged.get("/today").status_code == 401
+
+
+def test_where_the_clock_was_set_back_a_sign_in_is_asked_for_again_and_holds(
+    guarded: Flask, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def clock(hours: float) -> None:
+        now = int(time.time() + 3600 * hours)
+        monkeypatch.setattr(TimestampSigner, "get_timestamp", lambda _self: now)
+
+    client = guarded.test_client()
+    clock(30)
+    client.post("/sign-in/as", data={"person": 4})
+    assert client.get("/today").status_code == 200
+    clock(0)
+    answer = client.get("/today", headers={"Accept": "text/html"})
+    assert answer.status_code == 401
+    assert "/sign-in" in answer.text
+    client.post("/sign-in/as", data={"person": 4})
+    assert client.get("/today").status_code == 200

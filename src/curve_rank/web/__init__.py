@@ -13,6 +13,7 @@ from werkzeug.routing import IntegerConverter
 from curve_rank import __version__
 from curve_rank.background.booklets import Booklets
 from curve_rank.background.captures import Captures
+from curve_rank.background.checks import size_shown
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
@@ -37,8 +38,9 @@ from curve_rank.store.accounts import SIGNED_IN_FOR, everyone
 from curve_rank.store.database import open_store
 from curve_rank.store.shelf import Shelf
 from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
+from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile
-from curve_rank.web.pages import rooms, who
+from curve_rank.web.pages import place_here, rooms, who
 
 FORGOTTEN_AFTER = 10.0
 """A run that no page asks about for so long ends [s]."""
@@ -142,6 +144,8 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         term_of=term_of,
         notices=notices.told,
         rooms=rooms,
+        place_here=place_here,
+        may_enter=may_enter,
         who=who,
         cast=lambda: everyone(current.session()),
         same_query=same_query,
@@ -152,9 +156,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
     app.jinja_env.filters["number"] = number
     app.jinja_env.filters["kilograms"] = mass_shown
-    app.jinja_env.filters["megabytes"] = lambda size: (
-        f"{size / 1e9:.1f} GB" if size >= 1e9 else f"{size / 1e6:.1f} MB"
-    )
+    app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
     app.jinja_env.filters["zip_names"] = lambda keys, named: [
         (key, one.name) for key, one in zip(keys, named, strict=True)

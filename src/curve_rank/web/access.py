@@ -61,6 +61,12 @@ def rule_of(app: Flask, endpoint: str) -> Rule | None:
     return getattr(app.view_functions[endpoint], _RULE, None)
 
 
+def may_enter(endpoint: str) -> bool:
+    """Whether a link leads whoever is here anywhere; nobody yet may sign in on the way."""
+    rule, viewer = rule_of(current_app, endpoint), current.viewer_or_none()
+    return viewer is None or (rule is not None and (rule.public or bool(rule.roles & viewer.roles)))
+
+
 def guard() -> None:
     """Before every request: let in whom the route is for.
 

@@ -290,6 +290,10 @@ def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun
     return draws().fixed(viewer().person, variants, body, effort, modeller())
 
 
+def _once_each(variants: tuple[Variant, ...]) -> tuple[Variant, ...]:
+    return tuple({one.digest: one for one in variants}.values())
+
+
 def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
     """The fixed draws of variants that can be modelled, S = (draws,).
 
@@ -297,7 +301,7 @@ def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Rea
     """
     asked = time.monotonic()
     with suppress(BusyError):
-        while (run := drawing(tuple(dict.fromkeys(variants)), body, effort)) is not None:
+        while (run := drawing(_once_each(variants), body, effort)) is not None:
             if (run.wait(LOOK) and run.state != "finished") or time.monotonic() - asked > PATIENCE:
                 break
     return fixed_draws(variants, body, effort, modeller())
@@ -311,7 +315,7 @@ def drawn_soon(variants: tuple[Variant, ...], body: Body, effort: float) -> tupl
     StillDrawingError
         Where they are not: the page then tells how far they are, and looks again.
     """
-    run = drawing(tuple(dict.fromkeys(variants)), body, effort)
+    run = drawing(_once_each(variants), body, effort)
     if run is not None and not run.wait(AT_ONCE):
         raise StillDrawingError(run)
     return drawn(variants, body, effort)
@@ -323,7 +327,7 @@ def draw_outside_requests(body: Body, effort: float) -> Draw:
 
     def draw(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:
         with suppress(BusyError):
-            run = here.draws.fixed(person, tuple(dict.fromkeys(variants)), body, effort, here.modeller)
+            run = here.draws.fixed(person, _once_each(variants), body, effort, here.modeller)
             if run is not None:
                 run.wait(PATIENCE)
         return fixed_draws(variants, body, effort, here.modeller)

@@ -88,7 +88,7 @@ def register(app: Flask) -> None:
     app.config.update(
         COMPRESS_ALGORITHM=["br", "gzip"],
         COMPRESS_BR_LEVEL=4,
-        COMPRESS_LEVEL=5,
+        COMPRESS_LEVEL=4,
         COMPRESS_MIMETYPES=[
             "text/html", "text/css", "text/csv", "text/javascript", "application/json", "image/svg+xml",
         ],

@@ -83,6 +83,8 @@ def test_an_edit_of_what_somebody_else_changed_is_told_and_kept(coach: FlaskClie
     assert answer.status_code == 409
     assert "somebody else has changed it" in answer.text
     assert "Do it to the newest" in answer.text
+    undone = coach.post(f"{BLOCK}/undo", data={"seen": old}, follow_redirects=True)
+    assert "somebody else has changed it" in undone.text
     for wrong in (
         "[]",
         "{",
@@ -112,7 +114,7 @@ def test_what_leaves_and_what_a_client_sees(house: Flask, coach: FlaskClient) ->
         assert "Lantern weeks" in words
         assert "reserve" in words
     client = as_anybody(house, WREN)
-    assert client.get("/").location == "/my-block"
+    assert client.get("/").location == "/today"  # where a client begins
     mine = client.get("/my-block").text
     assert "Lantern weeks" in mine
     assert "Next" in mine

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from importlib import import_module
 
-from flask import Blueprint, Flask, current_app
+from flask import Blueprint, Flask, request
 
 from curve_rank.errors import UnavailableError
 from curve_rank.store.viewers import Viewer
 from curve_rank.web import current
-from curve_rank.web.access import rule_of
+from curve_rank.web.access import may_enter
 
 PAGES = (
     "home",
@@ -116,6 +116,16 @@ FOOTER = (
     Place("Guide", "guide.show"),
     Place("Safety and scope", "safety.show"),
 )
+WITHIN = {
+    "tape": "record",
+    "reviews": "record",
+    "trials": "blocks",
+    "documents": "variants",
+    "administration": "people",
+}
+"""Pages without a place of their own, and the page in whose place they stand, as blueprints."""
+ONES_OWN = ("record", "today")
+"""Places of one's own; the same pages of somebody else stand with the clients."""
 
 
 def who() -> Viewer | None:
@@ -131,13 +141,17 @@ def rooms() -> tuple[tuple[Room, ...], tuple[Place, ...]]:
     viewer = who()
     if viewer is None or not viewer.may_begin:
         return (), FOOTER
-    mine = (Room(room.name, tuple(p for p in room.places if _may(viewer, p))) for room in ROOMS)
+    mine = (Room(room.name, tuple(p for p in room.places if may_enter(p.endpoint))) for room in ROOMS)
     return tuple(room for room in mine if room.places), FOOTER
 
 
-def _may(viewer: Viewer, place: Place) -> bool:
-    rule = rule_of(current_app, place.endpoint)
-    return rule is not None and (rule.public or bool(rule.roles & viewer.roles))
+def place_here() -> str:
+    """The blueprint in whose place the page that is asked for stands; empty where there is no such page."""
+    name = WITHIN.get(request.blueprint or "", request.blueprint or "")
+    whose = (request.view_args or {}).get("person") or request.args.get("for")
+    viewer = who()
+    of_another = whose is not None and viewer is not None and str(whose) != str(viewer.person)
+    return "clients" if of_another and name in ONES_OWN else name
 
 
 def register(app: Flask, *, with_patterns: bool) -> None:

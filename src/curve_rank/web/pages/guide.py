@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from flask import Blueprint, render_template, url_for
+from flask import Blueprint, current_app, render_template, url_for
 from flask.typing import ResponseReturnValue
 from markdown_it import MarkdownIt
 from markupsafe import Markup
@@ -12,12 +12,14 @@ from markupsafe import Markup
 from curve_rank.catalogue.glossary import glossary
 from curve_rank.data_files import read_bytes
 from curve_rank.errors import UnknownNameError
-from curve_rank.web.access import ANYONE, allowed
+from curve_rank.web.access import ANYONE, allowed, may_enter
 
 blueprint = Blueprint("guide", __name__)
 PARTS = {"educator": "an educator", "coach": "a coach", "client": "a client"}
 """The journeys, and for whom each is."""
 PICTURE = re.compile(r'src="\.\./screenshots/([\w-]+\.png)"')
+
+LINK = re.compile(r'<a href="(/[^"?#]*)[^"]*">(.*?)</a>', re.DOTALL)
 
 
 @blueprint.get("/guide")
@@ -48,4 +50,11 @@ def _page(part: str) -> str:
     shown = PICTURE.sub(
         lambda found: f'src="{url_for("static", filename=f"screenshots/{found[1]}")}" loading="lazy"', html
     )
+    shown = LINK.sub(_where_it_leads, shown)
     return render_template("pages/guide/guide.html", guide=Markup(shown), part=part, parts=PARTS)
+
+
+def _where_it_leads(found: re.Match[str]) -> str:
+    """A link of the guide, or its words alone where whoever reads may not go there."""
+    endpoint, _ = current_app.url_map.bind("").match(found[1])
+    return found[0] if may_enter(endpoint) else found[2]

@@ -8,14 +8,13 @@ from flask import Blueprint, redirect, render_template, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank import __version__
+from curve_rank.background.checks import LEAST_FREE
 from curve_rank.errors import UnavailableError
 from curve_rank.store.database import check
 from curve_rank.web import current
 from curve_rank.web.access import ANYONE, allowed
 
 blueprint = Blueprint("home", __name__)
-LEAST_FREE = 64 * 1024 * 1024
-"""With less room on the disk, what is sent might not be kept [bytes]."""
 
 
 @blueprint.get("/")
@@ -24,7 +23,7 @@ def show() -> ResponseReturnValue:
     """To where whoever is here begins."""
     viewer = current.viewer_or_none()
     trains_only = viewer is not None and not viewer.roles & {"educator", "coach"}
-    return redirect(url_for("mine.show" if trains_only else "board.show"))
+    return redirect(url_for("today.show" if trains_only else "board.show"))
 
 
 @blueprint.get("/healthz")

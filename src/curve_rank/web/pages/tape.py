@@ -21,7 +21,7 @@ from curve_rank.practice.circumference import (
 )
 from curve_rank.practice.profile import CM_PER_IN
 from curve_rank.practice.rules import rule
-from curve_rank.store import measures, plans
+from curve_rank.store import measures, people, plans
 from curve_rank.store.plans import KeptPlan
 from curve_rank.validation import validated
 from curve_rank.web import current, notices
@@ -191,6 +191,9 @@ def _measure(form: TapeForm, view: TapeView) -> ArmMeasure:
 
 
 def _page(person: int, problem: str = "") -> str:
+    found = people.known_person(current.session(), current.viewer(), person)
+    if not found.bodies:
+        return render_template("pages/record/none.html", person=found)
     view = _view(person)
     own = person == current.viewer().person
     return render_template(
@@ -198,6 +201,7 @@ def _page(person: int, problem: str = "") -> str:
         view=view,
         problem=problem,
         is_me=own,
+        name=found.name,
         typed=request.form,
         photographs=measures.photographs(current.session(), view.who.viewer) if own else (),
         unit=view.who.profile.length_unit,

@@ -189,7 +189,7 @@ def _step(number: int, *, back: bool) -> ResponseReturnValue:
         with current.writing() as session:
             plans.step(session, current.viewer(), number, form.seen, back=back)
     except (BadInputError, ChangedMeanwhileError) as error:
-        return _page(number, form.person, form.week, str(error)), status_of(error)
+        notices.tell(str(error))  # nothing was typed: the newest state and why are all there is to see
     return _back(number, form)
 
 
