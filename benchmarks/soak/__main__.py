@@ -124,7 +124,7 @@ def hostile(folder: Path, requests: int) -> None:
         last = requests // 4
         found = fuzz.fuzz(server, requests - last)
         before = server.memory
-        found.add(fuzz.fuzz(server, last, seed=3))
+        fuzz.fuzz(server, last, 3, found)
         print(f"hostile requests by status: {dict(sorted(found.statuses.items()))}")
         for fault in found.faults[:20]:
             print("  ", fault)

@@ -69,6 +69,16 @@ def browser() -> Iterator[Browser]:
         launched.close()
 
 
+WAITING = "[data-drawing], [data-working]"
+
+
+def settle(page: Page) -> None:
+    """Wait until a page is there whole: one that draws first looks again by itself."""
+    while page.locator(WAITING).count():
+        page.locator(WAITING).wait_for(state="detached", timeout=90_000)
+        page.wait_for_load_state()  # it is gone as soon as the page that comes instead begins
+
+
 SERIOUS = """async (options) => (await axe.run(document, options)).violations
   .filter((fault) => ["serious", "critical"].includes(fault.impact))
   .map((fault) => `${fault.id}: ${fault.nodes.slice(0, 4).map((node) => node.target).join(", ")}`)"""
@@ -90,9 +100,9 @@ class Visit:
         self.complaints.append(str(error))
 
     def go(self, path: str) -> None:
-        """A page, once it has what it waits for: one that draws first looks again by itself."""
+        """A page, once it has what it waits for."""
         self.page.goto(self.address + path)
-        self.page.locator("[data-drawing], [data-working]").wait_for(state="detached", timeout=90_000)
+        settle(self.page)
 
     def serious_faults(self, rules: dict[str, Any]) -> list[str]:
         """What axe finds serious or critical by some of its rules."""

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import Browser, Page, ViewportSize, expect
 
-from tests.browser.conftest import DESK, PHONE, Journey
+from tests.browser.conftest import DESK, PHONE, Journey, settle
 
 WORDS = "seven quiet owls"
 Open = Callable[..., Page]
@@ -32,10 +32,6 @@ def opened(browser: Browser) -> Iterator[Open]:
     for context in contexts:
         context.close()
     assert complaints == []
-
-
-def ready(page: Page) -> None:
-    page.locator("[data-drawing]").wait_for(state="detached", timeout=90_000)
 
 
 def given_link(page: Page) -> str:
@@ -95,18 +91,18 @@ def test_from_an_invitation_to_a_block_on_a_phone(opened: Open, address: str) ->
     with guide.step("Choose a set"):
         # a set, one pick of it changed
         coach.get_by_role("link", name="Choose a set").click()
-        ready(coach)
+        settle(coach)
         before = coach.locator(".picks h2").all_inner_texts()
         coach.locator(".picks > li").first.locator("summary").click()
         coach.locator(".swaps[open] a").first.click()
-        ready(coach)
+        settle(coach)
         assert coach.locator(".picks h2").all_inner_texts() != before
     with guide.step("Make a block of it"):
         # a block of it; a session moved by keys, undone by keys
         coach.get_by_role("link", name="Plan a block of these").click()
         coach.get_by_label("Name of the block").fill("First weeks")
         coach.get_by_role("button", name="Make it").click()
-        ready(coach)
+        settle(coach)
         expect(coach.get_by_role("heading", name="First weeks")).to_be_visible()
     with guide.step("Read the staff and mend it"):
         days = coach.locator(".session-day")
@@ -148,10 +144,10 @@ def test_from_an_invitation_to_a_block_on_a_phone(opened: Open, address: str) ->
     expect(client.get_by_role("heading", name="Consent and scope")).to_be_visible()
     client.get_by_label("I have read this, and agree.").check()
     client.get_by_role("button", name="Go on").click()
-    ready(client)
+    settle(client)
     expect(client.get_by_role("heading", name="First weeks")).to_be_visible()  # where a client begins
     client.goto(f"{address}/my-block")
-    ready(client)
+    settle(client)
     expect(client.locator(".set-line").first).to_contain_text("kg ×")
     assert client.evaluate("document.documentElement.scrollWidth") <= 390
     assert client.request.get(f"{address}/board").status == 403
@@ -164,10 +160,10 @@ def test_a_shared_block_has_each_ones_own_loads_and_moves_by_mouse(opened: Open,
     page.get_by_label("Wren Achterberg").check()
     page.get_by_label("Jory Feldspar").check()
     page.get_by_role("button", name="Make it").click()
-    ready(page)
+    settle(page)
     jory = page.locator(".set-line").all_inner_texts()
     page.get_by_role("link", name="Wren Achterberg").click()
-    ready(page)
+    settle(page)
     assert page.locator(".set-line").all_inner_texts() != jory
     taken = {int(d.get_attribute("data-day") or 0) for d in page.locator(".session-day").all()}
     free = [d for d in range(7) if d not in taken and not {(d - 1) % 7, (d + 1) % 7} & (taken - {max(taken)})]

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Visit
+from tests.browser.conftest import Visit, settle
 
 
 def test_a_set_is_asked_for_and_a_pick_is_changed_by_keys(visit: Visit) -> None:
@@ -18,7 +18,7 @@ def test_a_set_is_asked_for_and_a_pick_is_changed_by_keys(visit: Visit) -> None:
     page.keyboard.press("Escape")
     page.get_by_label("At most so many exercises").fill("4")
     page.get_by_role("button", name="Choose").click()
-    page.locator("[data-drawing]").wait_for(state="detached", timeout=60_000)
+    settle(page)
     picks = page.locator(".picks > li")
     expect(picks.first).to_be_visible()
     assert picks.count() <= 4

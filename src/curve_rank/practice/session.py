@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from math import ceil, floor
 
@@ -11,6 +11,7 @@ import numpy as np
 from curve_rank.arm.tempo import Tempo
 from curve_rank.practice.block import LETTERS, Exercise, Session
 from curve_rank.practice.facts import Facts
+from curve_rank.practice.profile import loads_in_words
 from curve_rank.practice.rooms import Room, load_down
 from curve_rank.practice.rules import row_of_rules, rule, spread_of_rule
 
@@ -27,6 +28,11 @@ class SetTarget:
     load: float
     reps: int
     reserve: int
+
+
+def targets_in_words(sets: Iterable[SetTarget], unit: str) -> str:
+    """Sets to do in a line: "14 kg × 10, 9; 12 kg × 8"."""
+    return loads_in_words(((one.load, str(one.reps)) for one in sets), unit)
 
 
 def fall_per_set(rest_s: float) -> float:

@@ -45,6 +45,10 @@ class Rule:
         """Whether anyone may call it."""
         return ANYONE in self.roles
 
+    def lets_in(self, roles: frozenset[str]) -> bool:
+        """Whether somebody with some roles may call it."""
+        return self.public or bool(self.roles & roles)
+
 
 def allowed(*roles: str, upload: int = 0, before_consent: bool = False) -> Callable[[View], View]:
     """Say which roles may call a route, its largest upload, and whether it is open before consent."""
@@ -64,7 +68,7 @@ def rule_of(app: Flask, endpoint: str) -> Rule | None:
 def may_enter(endpoint: str) -> bool:
     """Whether a link leads whoever is here anywhere; nobody yet may sign in on the way."""
     rule, viewer = rule_of(current_app, endpoint), current.viewer_or_none()
-    return viewer is None or (rule is not None and (rule.public or bool(rule.roles & viewer.roles)))
+    return viewer is None or (rule is not None and rule.lets_in(viewer.roles))
 
 
 def guard() -> None:
@@ -84,7 +88,7 @@ def guard() -> None:
     viewer = current.viewer_or_none()
     if viewer is None:
         raise NotSignedInError("sign-in", None, "someone who is signed in")
-    if rule is None or not rule.roles & viewer.roles:
+    if rule is None or not rule.lets_in(viewer.roles):
         whom = " or ".join(sorted(rule.roles)) if rule else "nobody"
         raise NotAllowedError(request.path, ", ".join(sorted(viewer.roles)), f"{whom}: this is for them")
     if not (viewer.may_begin or rule.before_consent):

@@ -20,8 +20,8 @@ from curve_rank.practice.block import Session
 from curve_rank.practice.log import LoggedSet
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
-from curve_rank.practice.profile import WEEKDAYS, load_shown, loads_in_words
-from curve_rank.practice.session import SetTarget
+from curve_rank.practice.profile import WEEKDAYS, load_shown
+from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.practice.today import exercises_today
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.schemes import schemes
@@ -53,7 +53,7 @@ class DoneView:
 
     def sets_in_words(self, sets: tuple[SetTarget, ...]) -> str:
         """Sets in a line: "20 kg × 12, 10, 9"."""
-        return loads_in_words(((one.load, str(one.reps)) for one in sets), self.planner.profile.mass_unit)
+        return targets_in_words(sets, self.planner.profile.mass_unit)
 
     def variant(self, key: str) -> Variant:
         """An exercise's document, as this person does it."""

@@ -14,8 +14,8 @@ from curve_rank.practice.log import Bout, LoggedSet, SessionNote, bouts, sets_in
 from curve_rank.practice.pain import PainState, pain_state
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.planning import Planner
-from curve_rank.practice.profile import ClientProfile, load_shown, loads_in_words
-from curve_rank.practice.session import SetTarget
+from curve_rank.practice.profile import ClientProfile, load_shown
+from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.personal_model import personal_model
@@ -110,7 +110,7 @@ class Trainee:
 
     def targets(self, sets: Sequence[SetTarget]) -> str:
         """Sets to do in a line: "14 kg × 10, 9; 12 kg × 8"."""
-        return loads_in_words(((one.load, str(one.reps)) for one in sets), self.profile.mass_unit)
+        return targets_in_words(sets, self.profile.mass_unit)
 
     def sets(self, sets: Sequence[LoggedSet]) -> str:
         """Sets in a line: "14 kg × 10, 9, 8"."""
