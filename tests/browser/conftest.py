@@ -34,12 +34,18 @@ from tests.conftest import KEPT
 from tests.helpers import Resting
 
 
+def run_until_closed(server: Any) -> None:
+    """Serve; that its sockets are closed under it is its end."""
+    with suppress(OSError):
+        server.run()
+
+
 @contextmanager
 def served(folder: Path, draws: Draws) -> Iterator[str]:
     """The address of an application over a folder."""
     app = create_app(Settings(data=folder), modeller=KEPT, draws=draws)
     server = create_server(app, host="127.0.0.1", port=0, threads=4)
-    threading.Thread(target=server.run, daemon=True).start()
+    threading.Thread(target=run_until_closed, args=(server,), daemon=True).start()
     yield f"http://127.0.0.1:{server.effective_port}"
     server.close()
     draws.close()
@@ -162,12 +168,7 @@ class House:
                 break
             time.sleep(0.2)
         assert self.server is not None
-        threading.Thread(target=self._run, args=(self.server,), daemon=True).start()
-
-    @staticmethod
-    def _run(server: Any) -> None:
-        with suppress(OSError):  # its sockets are closed under it
-            server.run()
+        threading.Thread(target=run_until_closed, args=(self.server,), daemon=True).start()
 
     def stop(self) -> None:
         self.server.close()
