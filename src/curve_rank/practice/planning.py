@@ -12,7 +12,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.facts import facts_for
-from curve_rank.practice.learning import with_factors
+from curve_rank.practice.learning import Learned, with_factors
 from curve_rank.practice.limits import Adjusted
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext
@@ -22,10 +22,11 @@ from curve_rank.practice.rules import row_of_rules, rule
 from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets
 from curve_rank.practice.sets import Draw, SetAnswer, choose_for, fitted_to, set_question
 from curve_rank.rating.lenses import Lens
-from curve_rank.rating.modelling import Modeller, content_keys
-from curve_rank.rating.personal import Factor
+from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
+from curve_rank.rating.personal_model import personal_model
 
 MOST_PICKS = 6
+USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 VARIANT_BYTES = 40_000
 """Memory of a variant's document that is kept for one body alone, near enough."""
 
@@ -55,8 +56,8 @@ class Planner:
     draw : callable
     loads : mapping
         Loads that were set by hand, by variant id [kg].
-    factors : mapping
-        What was learned from the person's log, by variant id; empty for nothing.
+    learned : Learned, optional
+        What was learned from the person's log, where loads and curves follow it.
     """
 
     profile: ClientProfile
@@ -66,20 +67,25 @@ class Planner:
     modeller: Modeller
     draw: Draw
     loads: Mapping[str, float] = field(default_factory=dict)
-    factors: Mapping[str, Factor] = field(default_factory=dict)
+    learned: Learned | None = None
 
     def context(self) -> PlanContext:
         """Facts of everything that can be done, and why the rest cannot."""
-        effort = effort_for_reps(DEFAULT_EFFORT_REPS)
         kept = self._fitted()
         fitting = kept.variants
         there = tuple(variant.digest for variant in self.variants)
-        key = ("facts", there, *content_keys(fitting, self.body, effort))
+        key = ("facts", there, *content_keys(fitting, self.body, USUAL))
         facts = self.modeller.once(
             key, lambda: facts_for(fitting, self.variants, self.body, self.modeller, self.draw)
         )
-        own = with_factors(facts, self.factors) if self.factors else facts
+        own = with_factors(facts, self.learned.factors) if self.learned else facts
         return PlanContext(own, self.profile, self.room, kept.unfit, kept.told)
+
+    def modelled(self, variant: Variant) -> VariantModel:
+        """A variant's model, to draw from: with the person's own arm, where that was learned."""
+        if self.learned is not None and self.learned.middle:
+            return personal_model(variant, self.body, self.learned.middle, USUAL, self.modeller)
+        return self.modeller.one(variant, self.body, effort=USUAL)
 
     def _fitted(self) -> _FittedAll:
         """Variants as this body does them, and why others cannot be; worked out once."""

@@ -9,7 +9,6 @@ from functools import partial
 from flask import Response, render_template
 from markupsafe import Markup
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.calendar import calendar
 from curve_rank.exchange.pdf import pdf
@@ -31,8 +30,6 @@ from curve_rank.store.viewers import Viewer
 from curve_rank.web.files import fonts, named_file
 from curve_rank.web.planning import planner_for
 from curve_rank.web.publishing import frozen_svg
-
-USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 
 
 @dataclass(frozen=True)
@@ -61,7 +58,7 @@ class DoneView:
 
     def modelled(self, key: str) -> VariantModel:
         """An exercise's model, to draw its strip from."""
-        return self.planner.modeller.one(self.variant(key), self.planner.body, effort=USUAL)
+        return self.planner.modelled(self.variant(key))
 
     def target(self, key: str) -> Target:
         """The head that its strip shows."""

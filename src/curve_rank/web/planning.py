@@ -13,7 +13,6 @@ from curve_rank.practice.learning import Learned, learned_from
 from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
-from curve_rank.rating.personal import Factor
 from curve_rank.store import documents, logs, people, profiles, rooms
 from curve_rank.store.viewers import Viewer, viewer_of
 from curve_rank.web import current
@@ -38,7 +37,7 @@ def planner_for(
     owner : int, optional
         Whose variants a block may hold beside the viewer's.
     learned : bool
-        Whether loads follow what was learned of the person, where that is on.
+        Whether loads and curves follow what was learned of the person, where that is on.
 
     Raises
     ------
@@ -57,8 +56,8 @@ def planner_for(
     # Who reads a page is told how far the arms are; a file, and what was sent, waits for them.
     is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
     draw = current.drawn_soon if is_page else current.drawn
-    factors = factors_of(person) if learned else {}
-    return Planner(profile, body, room, variants, current.modeller(), draw, loads or {}, factors)
+    follows = followed(person) if learned else None
+    return Planner(profile, body, room, variants, current.modeller(), draw, loads or {}, follows)
 
 
 def _of_owner(owner: int | None, there: set[str]) -> tuple[Variant, ...]:
@@ -68,12 +67,10 @@ def _of_owner(owner: int | None, there: set[str]) -> tuple[Variant, ...]:
     return tuple(variant for variant in own if variant.id not in there)
 
 
-def factors_of(person: int | None) -> Mapping[str, Factor]:
-    """What loads of somebody whom the viewer has been shown follow; nothing where learning is off."""
-    if person is None:
-        return {}
-    is_on, learned = learned_of(person)
-    return learned.factors if is_on and learned is not None else {}
+def followed(person: int | None) -> Learned | None:
+    """What loads of somebody whom the viewer has been shown follow; None where learning is off."""
+    is_on, learned = learned_of(person) if person is not None else (False, None)
+    return learned if is_on else None
 
 
 def learned_of(person: int) -> tuple[bool, Learned | None]:

@@ -152,7 +152,7 @@ class TrainingView:
         learned = self.who.learned
         if learned is None or not learned.factors:
             return ()
-        plain = replace(self.who.planner, factors={}).context().facts
+        plain = replace(self.who.planner, learned=None).context().facts
         told = {key: plain[key] for key in learned.factors if key in plain}
         found = [
             Moved(

@@ -8,7 +8,6 @@ from datetime import date, datetime
 from functools import cached_property
 from typing import Any
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.practice.learning import Learned
 from curve_rank.practice.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.practice.pain import PainState, pain_state
@@ -18,15 +17,12 @@ from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.personal_model import personal_model
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.store import logs
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
 from curve_rank.web import current
 from curve_rank.web.planning import learned_of, planner_for
-
-USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 
 
 @dataclass(frozen=True)
@@ -88,10 +84,7 @@ class Trainee:
 
     def modelled(self, key: str) -> VariantModel:
         """A variant's model, to draw from: with their own arm, where that was learned and is on."""
-        planner, variant = self.planner, self.context.facts[key].variant
-        if self.learning and self.learned is not None and self.learned.middle:
-            return personal_model(variant, planner.body, self.learned.middle, USUAL, planner.modeller)
-        return planner.modeller.one(variant, planner.body, effort=USUAL)
+        return self.planner.modelled(self.context.facts[key].variant)
 
     def name(self, key: str) -> str:
         """An exercise's name, also of one that cannot be done any more."""
@@ -129,8 +122,8 @@ def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Traine
         loads = next((member.loads for member in plan.members if member.person == person), {})
     is_on, learned = learned_of(person)
     planner = planner_for(person, viewer, loads, owner=plan.owner if plan else None, learned=False)
-    if is_on and learned is not None:
-        planner = replace(planner, factors=learned.factors)
+    if is_on:
+        planner = replace(planner, learned=learned)
     return Trainee(person, viewer, planner, is_on, learned)
 
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import io
+import json
 import re
+import time
 from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
@@ -13,7 +15,9 @@ from flask import Flask
 from flask.testing import FlaskClient
 from PIL import Image
 
-from curve_rank.store import plans
+from curve_rank.arm.draws import uncertain
+from curve_rank.practice.learning import Learned, learned_data
+from curve_rank.store import logs, plans
 from curve_rank.store.tables import Person, PlanState, SetRow
 from curve_rank.store.viewers import viewer_of
 from tests.helpers import Resting, desk_of
@@ -190,6 +194,28 @@ def test_a_block_ends_with_a_review_and_the_next_is_one_click(house: Flask) -> N
     told = coach.get(f"/reviews/1.json?for={me}").get_json()
     assert told["adherence"]["planned"] == 12
     assert as_anybody(house, OSRIC).get(f"/reviews/1?for={me}").status_code == 404
+
+
+def strips(client: FlaskClient, address: str) -> set[str]:
+    """The outlines in a page's pictures, once it has drawn its arms."""
+    while "data-drawing" in (page := client.get(address).text):
+        time.sleep(0.05)
+    return set(re.findall(r'<path d="([^"]{80,})"', page))
+
+
+def test_curves_follow_the_arm_that_the_log_speaks_of_until_learning_is_put_off(house: Flask) -> None:
+    coach, wren, me = as_anybody(house, TAMSIN), as_anybody(house, WREN), number_of(house, WREN)
+    pages = ((coach, f"/blocks/2?for={me}"), (wren, "/my-block"), (wren, "/today"))
+    plain = [strips(*page) for page in pages]
+    of_log = Learned({}, 40, 400, 30, 4, middle=(0.8,) * len(uncertain()))
+    with desk_of(house).store.writing() as session:
+        logs.keep_learned(session, me, json.dumps(learned_data(of_log)), "")
+    own = [strips(*page) for page in pages]
+    of_block, of_mine, of_today = (after - before for before, after in zip(plain, own, strict=True))
+    assert of_mine == of_block
+    assert of_mine & of_today
+    coach.post(f"/record/{me}/learning", data={})
+    assert [strips(*page) for page in pages] == plain
 
 
 def test_a_trial_is_planned_by_a_coin_and_says_what_it_may(house: Flask) -> None:

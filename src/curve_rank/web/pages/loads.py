@@ -22,7 +22,7 @@ from curve_rank.store.tables import BodyRow
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
-from curve_rank.web.planning import factors_of
+from curve_rank.web.planning import followed
 from curve_rank.web.problems import status_of
 from curve_rank.web.question import Client, client_for
 
@@ -140,7 +140,8 @@ def _answer(asked: LoadsQuestion) -> LoadsAnswer:
     strength = body_from_set(body, asked.known, modeller).strength
     able = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
     current.drawn((asked.known.variant, asked.to, *able), body, effort)
-    own = factors_of(asked.client.person)
+    learned = followed(asked.client.person)
+    own = learned.factors if learned else {}
     (wanted, *others) = (
         personal_transfer(one, asked.known.variant.id, own, carried(one.variant) * body.mass)
         for targets in ((asked.to,), able)
