@@ -6,15 +6,15 @@ import re
 import shutil
 import socket
 import threading
-import time
 from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 import pytest
 from axe_playwright_python.base import AXE_SCRIPT
+from flask import Flask
 from playwright.sync_api import (
     Browser,
     BrowserContext,
@@ -34,20 +34,37 @@ from tests.conftest import KEPT
 from tests.helpers import Resting
 
 
-def run_until_closed(server: Any) -> None:
-    """Serve; that its sockets are closed under it is its end."""
-    with suppress(OSError):
-        server.run()
+class Serving:
+    """An application served by a thread, that ends as a process does: with every connection it has."""
+
+    def __init__(self, app: Flask, port: int = 0) -> None:
+        self.server: Any = create_server(app, host="127.0.0.1", port=port, threads=4)
+        self.over = threading.Event()
+        self.thread = threading.Thread(target=self._run, daemon=True)
+        self.thread.start()
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.server.effective_port}"
+
+    def _run(self) -> None:
+        while not self.over.is_set():
+            self.server.asyncore.loop(timeout=0.2, map=self.server._map, count=1)
+
+    def close(self) -> None:
+        self.over.set()
+        self.thread.join()
+        self.server.task_dispatcher.shutdown()
+        self.server.asyncore.close_all(self.server._map)
 
 
 @contextmanager
 def served(folder: Path, draws: Draws) -> Iterator[str]:
     """The address of an application over a folder."""
     app = create_app(Settings(data=folder), modeller=KEPT, draws=draws)
-    server = create_server(app, host="127.0.0.1", port=0, threads=4)
-    threading.Thread(target=run_until_closed, args=(server,), daemon=True).start()
-    yield f"http://127.0.0.1:{server.effective_port}"
-    server.close()
+    serving = Serving(app)
+    yield serving.address
+    serving.close()
     draws.close()
 
 
@@ -153,25 +170,19 @@ class House:
     folder: Path
     port: int
     draws: Draws = field(default_factory=lambda: Draws(Resting, patience=1.5))
-    server: Any = None
+    serving: Serving | None = None
 
     @property
     def address(self) -> str:
         return f"http://127.0.0.1:{self.port}"
 
     def start(self) -> None:
-        self.server = None
         app = create_app(Settings(data=self.folder), modeller=KEPT, draws=self.draws, demo=True)
-        for _ in range(50):  # what the one before it held is let go of in a moment
-            with suppress(OSError):
-                self.server = create_server(app, host="127.0.0.1", port=self.port, threads=4)
-                break
-            time.sleep(0.2)
-        assert self.server is not None
-        threading.Thread(target=run_until_closed, args=(self.server,), daemon=True).start()
+        self.serving = Serving(app, self.port)
 
     def stop(self) -> None:
-        self.server.close()
+        assert self.serving
+        self.serving.close()
 
 
 @pytest.fixture

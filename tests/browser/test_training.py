@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from datetime import date, timedelta
 
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from curve_rank.store.database import open_store
 from curve_rank.store.tables import PlanState, SessionEvent, SetRow
@@ -30,6 +30,26 @@ def keep_one(phone: Page) -> None:
     before = done.count()
     phone.get_by_role("button", name="Keep it").dblclick()
     expect(done).to_have_count(before + 1)
+
+
+def test_what_has_no_answer_is_given_up_and_sent_again(browser: Browser, house: House) -> None:
+    context, phone, complaints = come_in(browser, house, "Wren", PHONE)
+    phone.clock.install()
+    phone.goto(f"{house.address}/today")
+    unanswered: list[Route] = []
+    phone.route("**/today/log", lambda route: unanswered.append(route), times=1)
+    keep_one(phone)
+    line = phone.locator(".queue-line")
+    while not unanswered:
+        phone.wait_for_timeout(50)
+    expect(line).to_contain_text("1 ")
+    phone.clock.fast_forward(12_000)
+    expect(line).to_contain_text("no connection")
+    phone.clock.fast_forward(4_000)
+    expect(line).to_contain_text("Everything is sent")
+    assert len(kept_today(house)) == 1
+    assert complaints == []
+    context.close()
 
 
 def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_block(

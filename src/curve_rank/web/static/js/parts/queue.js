@@ -3,6 +3,7 @@
 const NAME = "curve-rank-queue";
 const FIRST_WAIT = 4000;
 const LONGEST_WAIT = 12000;  // not every browser tells that there is a connection again
+const PATIENCE = 12000;
 const AT_ONCE = 50;
 
 function opened() {
@@ -50,6 +51,18 @@ function written() {
   const now = Math.max(Date.now(), Number(localStorage.getItem("curve-rank-clock") ?? 0) + 1);
   localStorage.setItem("curve-rank-clock", String(now));
   return now;
+}
+
+// A connection can die without a word: what has no answer by then is given up, and goes again later.
+async function answer(address, asked) {
+  const patience = new AbortController();
+  const timer = setTimeout(() => patience.abort(), PATIENCE);
+  try {
+    const response = await fetch(address, { ...asked, signal: patience.signal });
+    return { ok: response.ok, status: response.status, told: response.ok ? await response.json() : null };
+  } finally {
+    clearTimeout(timer);
+  }
 }
 
 export class Queue {
@@ -127,7 +140,7 @@ export class Queue {
     if (!rows.length) return false;
     if (!this.token) await this.ask();
     const sent = rows.slice(0, AT_ONCE);
-    const response = await fetch(this.log, {
+    const response = await answer(this.log, {
       method: "POST",
       headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRFToken": this.token },
       body: JSON.stringify({ person: this.person, messages: sent.map((row) => row.message) }),
@@ -136,14 +149,13 @@ export class Queue {
       this.token = "";
       throw Object.assign(new Error(String(response.status)), { says: response.status === 401 ? "sign in again to send it" : "the server does not take it just now" });
     }
-    await this.heard(sent, (await response.json()).receipts);
+    await this.heard(sent, response.told.receipts);
     return rows.length > sent.length;
   }
 
   async ask() {
-    const response = await fetch(this.address, { headers: { Accept: "application/json" } });
-    if (!response.ok) throw Object.assign(new Error(String(response.status)), { says: "sign in again to send it" });
-    const told = await response.json();
+    const { ok, status, told } = await answer(this.address, { headers: { Accept: "application/json" } });
+    if (!ok) throw Object.assign(new Error(String(status)), { says: "sign in again to send it" });
     if (told.person !== this.person) {
       await globalThis.caches?.delete("curve-rank-today");
       this.stranger?.();
