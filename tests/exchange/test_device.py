@@ -7,6 +7,7 @@ import threading
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -127,6 +128,13 @@ def test_every_fault_shows_itself() -> None:
     assert stream.lost > 0
     assert stream.doubled > 0
     assert stream.garbled > 0
+
+
+def test_the_connection_breaks_wherever_one_step_ends_and_the_next_begins() -> None:
+    one = SimulatedDevice(built_in_profile(), faults=("disconnect",))
+    for step in (1, 7, 60, 90, 450, 899):
+        steps = pairwise(range(0, 2000 + step, step))
+        assert [at for start, stop in steps if (at := one.breaks(start, stop))] == [900, 1800]
 
 
 def test_poses_are_stood_for() -> None:

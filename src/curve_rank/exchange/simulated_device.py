@@ -155,8 +155,8 @@ class SimulatedDevice:
 
     def breaks(self, start: int, stop: int) -> int | None:
         """The sample at which the connection breaks, if there is one among some."""
-        at = -(-start // DISCONNECT_EVERY) * DISCONNECT_EVERY
-        return at if "disconnect" in self._faults and start < at < stop else None
+        at = (start // DISCONNECT_EVERY + 1) * DISCONNECT_EVERY
+        return at if "disconnect" in self._faults and at <= stop else None
 
     def told(self, body: str) -> None:
         """Take a pose."""
