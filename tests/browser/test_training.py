@@ -42,7 +42,7 @@ def test_what_has_no_answer_is_given_up_and_sent_again(browser: Browser, house: 
     line = phone.locator(".queue-line")
     while not unanswered:
         phone.wait_for_timeout(50)
-    expect(line).to_contain_text("1 ")
+    expect(line).to_contain_text("1 entry waits to be sent")
     phone.clock.fast_forward(12_000)
     expect(line).to_contain_text("no connection")
     phone.clock.fast_forward(4_000)
