@@ -22,7 +22,7 @@ from scipy.interpolate import make_smoothing_spline
 
 from benchmarks.desk import served, server_times, told
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.captures import Capture, calibrated, folded
 from curve_rank.catalogue.library import built_in
 from curve_rank.exchange.bundles import Bundle, Item, mark_of, preview, read_bundle
@@ -114,7 +114,7 @@ def bundles() -> None:
     assert all(one.status == "new" for one in found)
     alone, start = Modeller(), time.perf_counter()
     for variant in built_in()[:40]:
-        alone.model((variant,), Body(), effort=effort_for_reps(DEFAULT_EFFORT_REPS))
+        alone.model((variant,), Body(), effort=usual_effort())
     one_by_one = (time.perf_counter() - start) * ITEMS / 40
     print(f"{f'preview of {ITEMS} variants':38}{together:7.2f} s; each modelled alone {one_by_one:.1f} s")
     print(f"{'ratio':38}1/{one_by_one / together:.1f}")

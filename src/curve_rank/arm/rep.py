@@ -14,15 +14,14 @@ from curve_rank.arm.force import ExternalLoad
 from curve_rank.arm.muscle import Anatomy, HeadGeometry
 from curve_rank.arm.posture import Frame, Posture
 from curve_rank.arm.rep_setup import (
-    DEFAULT_EFFORT_REPS,
     LINKS,
     RepSetup,
     RepStack,
     Shift,
-    effort_for_reps,
     least_load,
     shifted,
     stack_reps,
+    usual_effort,
 )
 from curve_rank.arm.strength import (
     MOST_LOAD,
@@ -154,7 +153,7 @@ def model_reps(
     PostureError
         For postures outside the tables or a pulley inside the body.
     """
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS) if effort is None else effort
+    effort = usual_effort() if effort is None else effort
     stack = setups if isinstance(setups, RepStack) else stack_reps(setups)
     if shift is None:
         stack.posture.check()

@@ -90,6 +90,11 @@ def effort_for_reps(reps: float) -> float:
     return effort_of(reps)
 
 
+def usual_effort() -> float:
+    """Effort of the usual set, of `DEFAULT_EFFORT_REPS` repetitions to failure."""
+    return effort_for_reps(DEFAULT_EFFORT_REPS)
+
+
 def effort_of(reps: float) -> float:
     """The same rule for any repetitions, also where it is not trusted."""
     return 1 / (1 + reps / parameter_set().number("readings.reps_constant"))

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART, FIXED
 from curve_rank.arm.readings import Readings
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.background.runs import Run, Runs, StoppedError
 from curve_rank.catalogue.schema import Variant
@@ -82,7 +82,7 @@ class ClaimRuns:
         run = Run(person, KEY, 100, patience=self._patience)
 
         def work(started: Run) -> None:
-            body, effort = Body(), effort_for_reps(DEFAULT_EFFORT_REPS)
+            body, effort = Body(), usual_effort()
 
             def draw(seed: int) -> Draw:
                 def drawn(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:

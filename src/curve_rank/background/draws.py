@@ -19,7 +19,7 @@ from curve_rank.arm.arrays import Array, size_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART, FIXED, draws_of
 from curve_rank.arm.readings import Readings, one_after_another
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.executor import Cluster, SilenceError, make_executor
 from curve_rank.background.runs import Run, Runs
 from curve_rank.catalogue.library import built_in
@@ -189,7 +189,7 @@ class Draws:
 
     def warm(self, modeller: Modeller) -> list[DrawRun]:
         """The runs that make the fixed draws of the default body, so that the first page finds them."""
-        effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+        effort = usual_effort()
         able, runs = modeller.able(built_in() + compared(), Body(), effort=effort), []
         for group in ("flexors", "extensors"):
             variants = tuple(m.variant for m in able if m.variant.group == group)

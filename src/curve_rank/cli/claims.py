@@ -8,7 +8,7 @@ import click
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import parse_setup
@@ -31,7 +31,7 @@ def claims_command(claim: str | None, as_json: bool, data: Path | None) -> None:
     there = everything(data)
     ledger = there.claims | built_in_claims()
     asked = {claim: known("claim", claim, ledger)} if claim else ledger
-    body, effort, modeller = Body(), effort_for_reps(DEFAULT_EFFORT_REPS), modeller_for(data)
+    body, effort, modeller = Body(), usual_effort(), modeller_for(data)
 
     def resolve(line: str) -> Variant:
         setup = parse_setup(line)

@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from curve_rank.arm.readings import LENGTHS
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
 from curve_rank.arm.tempo import Tempo, TimedReps, time_rep
 from curve_rank.catalogue.library import find_variant
 from curve_rank.cli.options import (
@@ -114,7 +114,7 @@ def schemes_command(
 
 def _modelled(variant: str, body_text: str | None, data: Path | None, load: float | None) -> VariantModel:
     document = find_variant(variant, library(data))
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    effort = usual_effort()
     return model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
 
 

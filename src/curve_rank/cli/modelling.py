@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, usual_effort
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
@@ -187,7 +187,7 @@ def rank_command(
 @say_errors
 def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path | None) -> None:
     """Draw every variant at its hard spot into one HTML file."""
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    effort = usual_effort()
     modelled = Modeller().able(library(data), Body(), effort=effort)
     write_file(out, sheet(modelled, view or "", "dark" if dark else "light"), field="OUT")
     if as_json:

@@ -16,7 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from sqlalchemy.orm import Session
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.rating.modelling import Modeller
@@ -127,7 +127,7 @@ def preview(session: Session, viewer: Viewer, bundle: Bundle, modeller: Modeller
         for item in bundle.items
         if item.kind == "variant" and isinstance(found := READERS["variant"](item.content), Variant)
     )
-    modelled = modeller.model(variants, Body(), effort=effort_for_reps(DEFAULT_EFFORT_REPS))
+    modelled = modeller.model(variants, Body(), effort=usual_effort())
     problems = {
         v.id: str(m) for v, m in zip(variants, modelled, strict=True) if isinstance(m, CurveRankError)
     }

@@ -9,7 +9,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, effort_of
+from curve_rank.arm.rep_setup import effort_for_reps, effort_of, usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.coverage import cells_of, coverage
 from curve_rank.practice.rooms import Room, load_down
@@ -119,7 +119,7 @@ def facts_for(
     draw : callable
         Makes, or finds, the fixed draws.
     """
-    usual = effort_for_reps(DEFAULT_EFFORT_REPS)
+    usual = usual_effort()
     models = modeller.able(tuple(variants), body, effort=usual)
     drawn = draw(tuple(m.variant for m in models), body, usual)
     few = effort_for_reps(FEW_REPS)
@@ -157,7 +157,7 @@ def _best(
     heads: Sequence[str], everything: Sequence[Variant], body: Body, modeller: Modeller, draw: Draw
 ) -> Array:
     """The most that anything in the catalogue places in each cell, worked out once a body."""
-    usual = effort_for_reps(DEFAULT_EFFORT_REPS)
+    usual = usual_effort()
 
     def make() -> Array:
         models = modeller.able(tuple(everything), body, effort=usual)

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
@@ -26,7 +26,6 @@ from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
 from curve_rank.rating.personal_model import personal_model
 
 MOST_PICKS = 6
-USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 VARIANT_BYTES = 40_000
 """Memory of a variant's document that is kept for one body alone, near enough."""
 
@@ -74,7 +73,7 @@ class Planner:
         kept = self._fitted()
         fitting = kept.variants
         there = tuple(variant.digest for variant in self.variants)
-        key = ("facts", there, *content_keys(fitting, self.body, USUAL))
+        key = ("facts", there, *content_keys(fitting, self.body, usual_effort()))
         facts = self.modeller.once(
             key, lambda: facts_for(fitting, self.variants, self.body, self.modeller, self.draw)
         )
@@ -84,8 +83,8 @@ class Planner:
     def modelled(self, variant: Variant) -> VariantModel:
         """A variant's model, to draw from: with the person's own arm, where that was learned."""
         if self.learned is not None and self.learned.middle:
-            return personal_model(variant, self.body, self.learned.middle, USUAL, self.modeller)
-        return self.modeller.one(variant, self.body, effort=USUAL)
+            return personal_model(variant, self.body, self.learned.middle, usual_effort(), self.modeller)
+        return self.modeller.one(variant, self.body, effort=usual_effort())
 
     def _fitted(self) -> _FittedAll:
         """Variants as this body does them, and why others cannot be; worked out once."""

@@ -10,7 +10,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.draws import draw_loads
@@ -18,7 +18,6 @@ from curve_rank.rating.keeping import Kept
 from curve_rank.rating.modelling import Modeller, content_keys
 from curve_rank.rating.personal import BANK, stray
 
-USUAL = effort_for_reps(DEFAULT_EFFORT_REPS)
 ROOM = 4096
 """Draws that one exercise may have."""
 KEPT_BYTES = 24 * 1024 * 1024
@@ -36,7 +35,7 @@ class RowShelf(Protocol):
 
 def draw_here(variants: tuple[Variant, ...], numbers: Sequence[int]) -> Array:
     """Make loads of the bank in this thread."""
-    return draw_loads(variants, Body(), USUAL, BANK, numbers)
+    return draw_loads(variants, Body(), usual_effort(), BANK, numbers)
 
 
 class DrawBank:
@@ -68,7 +67,7 @@ class DrawBank:
 
     def strays(self, variants: Sequence[Variant], numbers: Sequence[int]) -> dict[str, Array]:
         """How each of some draws strays on each variant that can be modelled, by id [1]."""
-        models = self._modeller.able(tuple(dict.fromkeys(variants)), Body(), effort=USUAL)
+        models = self._modeller.able(tuple(dict.fromkeys(variants)), Body(), effort=usual_effort())
         able = {m.variant.id: m for m in models}
         loads = self.loads(tuple(m.variant for m in models), numbers)
         hands = {key: carried(m.variant) * m.body.mass for key, m in able.items()}
@@ -78,7 +77,7 @@ class DrawBank:
         """Loads of some draws by variant id, (numbers,) each [kg]; what is missing is made together."""
         if not variants:
             return {}
-        keys = dict(zip(content_keys(variants, Body(), USUAL), variants, strict=True))
+        keys = dict(zip(content_keys(variants, Body(), usual_effort()), variants, strict=True))
         at = np.asarray(numbers)
         with self._making:  # two who ask for the same would make it twice
             rows = self._found(keys)

@@ -10,7 +10,7 @@ import numpy as np
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Change, Variant
@@ -87,7 +87,7 @@ def compared() -> tuple[Variant, ...]:
 def verdicts(comparison: Comparison, lenses: tuple[Lens, ...], modeller: Modeller) -> tuple[Verdict, ...]:
     """What every lens says, target by target: medians of the fixed draws."""
     body = Body()
-    drawn = fixed_draws(compared(), body, effort_for_reps(DEFAULT_EFFORT_REPS), modeller)
+    drawn = fixed_draws(compared(), body, usual_effort(), modeller)
     readings = dict(zip(compared(), drawn, strict=True))
 
     def score(way: Way, target: Target, lens: Lens) -> float:

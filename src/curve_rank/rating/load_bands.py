@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
@@ -69,7 +69,7 @@ def _loads(
     names |= {row[side] for row in table["relations"] for side in ("of", "to") if side in row}
     named = sorted(names)
     found = tuple(find_variant(name, variants) for name in named)
-    drawn = fixed_draws(found, body, effort_for_reps(DEFAULT_EFFORT_REPS), modeller)
+    drawn = fixed_draws(found, body, usual_effort(), modeller)
     return {name: one.load_median for name, one in zip(named, drawn, strict=True)}
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.arm.tempo import time_rep
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import LoadError
@@ -19,7 +19,7 @@ def try_out(variant: Variant, body: Body) -> None:
     CurveRankError
         What keeps it from being shown; a variant that raises none breaks no page.
     """
-    (modelled,) = model_variants((variant,), body, effort=effort_for_reps(DEFAULT_EFFORT_REPS))
+    (modelled,) = model_variants((variant,), body, effort=usual_effort())
     try:
         time_rep(modelled.setup, body, modelled.load, tempo_of(variant))
         read_schemes(modelled, tuple(schemes().values()))

@@ -11,7 +11,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.study_views import price_view
@@ -84,7 +84,7 @@ def _view(draw: Callable[[tuple[Variant, ...], Body, float], tuple[Readings, ...
     asked = known("target", query.target, targets()) if query.target else None
     group = asked.group if asked and any(v.group == asked.group for v in family) else family[0].group
     target = asked if asked and asked.group == group else long_head(group)
-    client, effort = client_for(query.person), effort_for_reps(DEFAULT_EFFORT_REPS)
+    client, effort = client_for(query.person), usual_effort()
     variants = tuple(v for v in family if v.group == group)
     prices = fault_prices(
         variants, target, lens,

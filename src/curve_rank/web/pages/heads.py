@@ -14,7 +14,7 @@ from markupsafe import Markup
 from curve_rank.arm.atlas import RANGES, Across, Atlas, atlas
 from curve_rank.arm.body import Body
 from curve_rank.arm.posture import ELBOW_RANGE
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup
 from curve_rank.errors import BadInputError
@@ -197,7 +197,7 @@ def _loaded(head: Head) -> LoadedLists | None:
     """How variants load it; None for a helper."""
     if not head.counted:
         return None
-    body, effort = Body(), effort_for_reps(DEFAULT_EFFORT_REPS)
+    body, effort = Body(), usual_effort()
     able = tuple(m.variant for m in current.group_modelled(head.group, body, effort=effort))
     drawn = dict(zip((v.id for v in able), current.drawn(able, body, effort), strict=True))
     return loaded_lists(head.key, drawn, able)
@@ -226,7 +226,7 @@ def _view(key: str) -> HeadView:
     if len(setups) > MOST_WALKS:
         raise BadInputError("with", f"{len(setups)} set-ups", f"at most {MOST_WALKS} on one map")
     variants = tuple(current.setup_of(setup) for setup in setups)
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    effort = usual_effort()
     return HeadView(
         head=head,
         kind=query.kind,

@@ -8,7 +8,7 @@ from flask import Blueprint, render_template
 from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.figures.bars import score_bar
 from curve_rank.figures.curves import curves
@@ -46,7 +46,7 @@ class Example:
 @allowed(*TEACHING)
 def show() -> ResponseReturnValue:
     """The page."""
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    effort = usual_effort()
     modelled = [current.modeller().one(find_variant(n, built_in()), Body(), effort=effort) for n in SHOWN]
     sure = RowCertainty("", 3, 17, 40.0, 60.0, 0.6, 1)
     return render_template(

@@ -11,7 +11,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue import words
 from curve_rank.errors import BadInputError
 from curve_rank.figures.figure import figure
@@ -178,7 +178,7 @@ def room() -> ResponseReturnValue:
 
 def _pool() -> dict[str, VariantModel]:
     """Every set-up that can be modelled, by id."""
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
+    effort = usual_effort()
     return {
         m.variant.id: m
         for group in ("flexors", "extensors")

@@ -11,7 +11,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import Parameter, parameter_set
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, LINKS, effort_for_reps
+from curve_rank.arm.rep_setup import LINKS, usual_effort
 from curve_rank.catalogue.library import built_in
 from curve_rank.exchange.json_views import parameter_view
 from curve_rank.rating.cannot_tell import questions
@@ -98,7 +98,7 @@ def data() -> ResponseReturnValue:
 
 
 def _view() -> SourcesView:
-    known, effort = parameter_set(), effort_for_reps(DEFAULT_EFFORT_REPS)
+    known, effort = parameter_set(), usual_effort()
     able = current.modeller().able(built_in(), Body(), effort=effort)
     counted = Counter(m.limited_by for m in able)
     return SourcesView(

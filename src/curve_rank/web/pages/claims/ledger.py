@@ -15,7 +15,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.claims import ClaimsQuestion
 from curve_rank.background.runs import Run
 from curve_rank.catalogue.schema import Variant
@@ -337,7 +337,7 @@ def _claim(key: str) -> ClaimView:
     run = _work_out((every[key],))
     if run is not None and run.wait(current.AT_ONCE):
         every = {entry.key: entry for entry in entries()}
-    entry, body, effort = every[key], Body(), effort_for_reps(DEFAULT_EFFORT_REPS)
+    entry, body, effort = every[key], Body(), usual_effort()
     try:
         asked = asked_of(entry.claim, _resolve, current.all_lenses())
         setups = asked.setups if asked else ()

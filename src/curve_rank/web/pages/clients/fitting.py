@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import render_template
 from flask.typing import ResponseReturnValue
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Fault
 from curve_rank.errors import CurveRankError
 from curve_rank.practice.limits import fit
@@ -43,10 +43,10 @@ def fitted(person: int, variant_id: str) -> ResponseReturnValue:
             target,
             current.all_lenses()[LENS],
             body=body,
-            effort=effort_for_reps(DEFAULT_EFFORT_REPS),
+            effort=usual_effort(),
             modeller=current.modeller(),
             together=(Fault(name="fitted", cue="As far as it goes.", changes=shown.changes),),
-            draw=lambda some: current.drawn(some, body, effort_for_reps(DEFAULT_EFFORT_REPS)),
+            draw=lambda some: current.drawn(some, body, usual_effort()),
         )
     return render_template(
         "pages/clients/fitted.html",

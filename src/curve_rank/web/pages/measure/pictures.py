@@ -10,7 +10,7 @@ from flask import Blueprint, Response, jsonify, redirect, render_template, reque
 from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.exchange.uploads import LARGEST, upright
@@ -225,7 +225,7 @@ def _check(view: SetView, query: PlanQuery) -> Check | None:
     if not query.plan:
         return None
     lens = known("lens", query.lens, current.lenses_for(query.lens))
-    effort, body = effort_for_reps(DEFAULT_EFFORT_REPS), Body()
+    effort, body = usual_effort(), Body()
     plan = current.modeller().one(current.variant_named(query.plan), body, effort=effort)
     found = deviations(view.readings, plan)
     try:
