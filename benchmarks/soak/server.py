@@ -56,7 +56,7 @@ class Server:
         quiet |= {"CURVE_RANK_REQUESTS_A_MINUTE": "0"} | (settings or {})
         self.process = subprocess.Popen(
             shell,
-            stdout=subprocess.DEVNULL,
+            stdout=self.errors,
             stderr=self.errors,
             env=os.environ | quiet,
             start_new_session=True,
@@ -75,7 +75,7 @@ class Server:
 
     @property
     def said(self) -> str:
-        """What it wrote to standard error."""
+        """What it has written so far."""
         self.errors.seek(0)
         return self.errors.read()
 
@@ -119,9 +119,11 @@ class Server:
 class Visitor:
     """One connection, kept alive, with its cookies and its form token."""
 
-    def __init__(self, port: int, *, seconds: float = 30.0) -> None:
+    def __init__(self, port: int, *, seconds: float = 30.0, always: Mapping[str, str] | None = None) -> None:
         self._line = http.client.HTTPConnection(HOST, port, timeout=seconds)
+        self._always = dict(always or {})
         self._cookies: dict[str, str] = {}
+        self.headers: Mapping[str, str] = {}
         self.token = ""
         self.wire = 0
 
@@ -172,6 +174,7 @@ class Visitor:
         told = {
             "Cookie": "; ".join(f"{k}={v}" for k, v in self._cookies.items()),
             "Accept-Encoding": "gzip",
+            **self._always,
             **headers,
         }
         try:
@@ -183,6 +186,7 @@ class Visitor:
                 raise
             self._line.request(method, address, body, told)
             answer = self._line.getresponse()
+        self.headers = answer.headers
         body_read = answer.read()
         self.wire = len(body_read)
         if answer.headers.get("Content-Encoding") == "gzip":

@@ -29,6 +29,10 @@ class BadInputError(CurveRankError):
     """A value is missing, of the wrong type, out of range or not a number."""
 
 
+class WrongSecretError(BadInputError):
+    """A password or a code that is not the right one: somebody may be guessing."""
+
+
 class UnknownNameError(CurveRankError):
     """A variant, head, lens, joint or kind of equipment that does not exist."""
 

@@ -87,8 +87,9 @@ def test_migrations_build_exactly_the_tables_in_use(store: Store) -> None:
 
 
 def test_every_row_a_person_makes_carries_its_owner() -> None:
+    nobodys = {"wrong_tries"}  # whoever is wrong at the door is nobody yet
     for table in Base.metadata.tables.values():
-        assert "owner_id" in table.c, table.name
+        assert "owner_id" in table.c or table.name in nobodys, table.name
 
 
 def test_foreign_keys_hold(store: Store) -> None:

@@ -5,22 +5,19 @@ from __future__ import annotations
 import fcntl
 import logging
 import re
-import shutil
 import threading
-import time
 from collections.abc import Iterable
-from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+from curve_rank.background.leaving import delete_due
 from curve_rank.background.runs import Run, Runs
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.settings import Settings
 from curve_rank.store.audit import forget_old
-from curve_rank.store.backup import PARTIAL, Manifest, Tell, back_up
+from curve_rank.store.backup import BACKUPS, Manifest, Tell, back_up, sweep
 from curve_rank.store.database import Store
-from curve_rank.store.leaving import remove_due
 from curve_rank.store.private import private_file, private_folder
 
 log = logging.getLogger(__name__)
@@ -34,8 +31,6 @@ NAME = re.compile(r"curve-rank-(\d{8}-\d{6})\.zip")
 AHEAD = timedelta(minutes=5)
 """A backup from further in the future was made before the clock was set back: it does not count."""
 LOCK = "curve-rank-schedule.lock"
-ABANDONED = 24 * 3600.0
-"""What somebody left half written is removed after so long [s]."""
 
 
 @dataclass(frozen=True)
@@ -146,11 +141,12 @@ class Schedule:
 
     def do_what_is_due(self) -> None:
         """One look."""
-        with self._store.writing() as session:
-            gone = remove_due(session)
-            forget_old(session)
-        if gone:
+        if gone := delete_due(self._store):
             log.info("deleted whose time of grace is over", extra={"people": gone})
+        with self._store.writing() as session:
+            forget_old(session)
+        for left_in in {self._settings.data / BACKUPS, self._settings.backup_folder}:
+            sweep(left_in)
         if not self._settings.backup_hours:
             return
         folder = private_folder(self._settings.backup_folder)
@@ -159,7 +155,6 @@ class Schedule:
                 fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
             except OSError:
                 return  # another server is at it
-            _sweep(folder)
             there = backups_in(folder)
             every = timedelta(hours=self._settings.backup_hours)
             if is_due((one.made_at for one in there), datetime.now(UTC), every):
@@ -194,11 +189,3 @@ class Schedule:
             except Exception:
                 self.problem = "it could not be finished; the log says why"
                 log.exception("what is due could not be done")
-
-
-def _sweep(folder: Path) -> None:
-    """Remove what was left half written by somebody who was killed."""
-    for path in folder.glob(f"{PARTIAL}*"):
-        with suppress(OSError):
-            if time.time() - path.stat().st_mtime > ABANDONED:
-                shutil.rmtree(path)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import secrets
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from email import message_from_bytes, policy
@@ -54,6 +55,23 @@ def send(folder: Path, *, to: str, subject: str, text: str) -> None:
         partial.rename(place)
         for old in _names(box)[:-MOST]:
             (box / old).unlink(missing_ok=True)
+
+
+def forget(folder: Path, emails: Collection[str]) -> None:
+    """Remove every letter to or about some addresses.
+
+    Raises
+    ------
+    UnavailableError
+    """
+    wanted = {email.lower() for email in emails}
+    box = folder / FOLDER
+    with of_files("outbox", box, "a folder that this user may write to"):
+        for name in _names(box) if wanted else ():
+            found = _read(box, name)
+            about = f"{found.to}\n{found.subject}\n{found.text}".lower()
+            if any(email in about for email in wanted):
+                (box / name).unlink(missing_ok=True)
 
 
 def letters(folder: Path) -> list[Letter]:

@@ -6,10 +6,10 @@ import re
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from sqlalchemy import delete, exists, func, select, update
+from sqlalchemy import ColumnElement, and_, delete, exists, func, select, update
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
+from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError, WrongSecretError
 from curve_rank.practice.consent import may_begin, statement
 from curve_rank.store.names import plain_name
 from curve_rank.store.passwords import hash_password, is_right
@@ -18,13 +18,18 @@ from curve_rank.store.tables import Account, Consent, Person, PersonRole, Reset,
 from curve_rank.store.tokens import hash_of, new_token
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
-SIGNED_IN_FOR = timedelta(days=30)
-"""A sign-in that nobody has used for so long is over."""
+SIGNED_IN_FOR, AT_MOST_FOR = timedelta(days=30), timedelta(days=90)
+"""A sign-in that nobody has used for so long is over; and one that is so old, however much it is used."""
+CONFIRMED_FOR = timedelta(minutes=10)
+"""For so long a password that was asked again need not be typed once more."""
+MOST_RESETS = 5
+"""Links to a new password that are open at once: one asked for by a stranger closes none."""
 RESET_FOR = timedelta(minutes=30)
 SEEN_AGAIN = timedelta(minutes=5)
 """How exactly it is kept when somebody was last here."""
 ADDRESS = re.compile(r"[\w.!#$%&'*+/=?^`{|}~-]+@[\w-]+(\.[\w-]+)*")
 WRONG = "an address and a password that go together"
+PRESENT = "the password you sign in with"
 GONE = "a link that has not been used, withdrawn or grown too old; ask for a new one"
 LONGEST_AGENT = 160
 
@@ -124,15 +129,17 @@ def check_password(session: Session, email: str, password: str) -> int:
     """
     found = account_at(session, email)
     if not is_right(found.password_hash if found else None, password) or found is None:
-        raise BadInputError("address and password", "what was typed", WRONG)
+        raise WrongSecretError("address and password", "what was typed", WRONG)
+    if found.locked_at is not None:  # told to nobody who does not know the password
+        right = "one that is not locked; whoever runs this can let you back in"
+        raise NotAllowedError("account", email, right)
     return found.person_id
 
 
 def begin(session: Session, person: int, agent: str) -> str:
     """Sign a person in; the token for the cookie."""
     token = new_token()
-    old = now() - SIGNED_IN_FOR
-    session.execute(delete(SignIn).where(SignIn.owner_id == person, SignIn.seen_at < old))
+    session.execute(delete(SignIn).where(SignIn.owner_id == person, ~goes_on()))
     plain = "".join(c for c in agent if c.isprintable())[:LONGEST_AGENT]
     session.add(SignIn(owner_id=person, token_hash=hash_of(token), agent=plain))
     session.flush()
@@ -142,12 +149,44 @@ def begin(session: Session, person: int, agent: str) -> str:
 def viewer_by(session: Session, token: str) -> tuple[Viewer, bool] | None:
     """Who is signed in with a token, and whether it is time to say that they were here."""
     row = session.execute(
-        select(SignIn.owner_id, SignIn.seen_at).where(
-            SignIn.token_hash == hash_of(token), SignIn.seen_at > now() - SIGNED_IN_FOR
-        )
+        select(SignIn.owner_id, SignIn.seen_at).where(SignIn.token_hash == hash_of(token), goes_on())
     ).first()
     viewer = viewer_of(session, row.owner_id) if row else None
     return (viewer, row.seen_at < now() - SEEN_AGAIN) if row and viewer else None
+
+
+def goes_on() -> ColumnElement[bool]:
+    """Which sign-ins are not over: used lately, and not too old however much they are used."""
+    return and_(SignIn.seen_at > now() - SIGNED_IN_FOR, SignIn.created_at > now() - AT_MOST_FOR)
+
+
+def ends_at(session: Session, token: str) -> datetime | None:
+    """When a sign-in is over at the latest, if nobody uses it from now on; None where there is none."""
+    row = session.execute(
+        select(SignIn.seen_at, SignIn.created_at).where(SignIn.token_hash == hash_of(token), goes_on())
+    ).first()
+    return min(row.seen_at + SIGNED_IN_FOR, row.created_at + AT_MOST_FOR) if row else None
+
+
+def is_confirmed(session: Session, viewer: Viewer, token: str) -> bool:
+    """Whether the password was typed just now; always for who has none, as in the demo."""
+    if email_of(session, viewer.person) is None:
+        return True
+    lately = (SignIn.token_hash == hash_of(token), SignIn.confirmed_at > now() - CONFIRMED_FOR)
+    return session.scalar(select(SignIn.id).where(*lately)) is not None
+
+
+def confirm(session: Session, viewer: Viewer, token: str, password: str) -> None:
+    """The password, asked again before something that cannot be taken back.
+
+    Raises
+    ------
+    WrongSecretError
+    """
+    found = session.scalar(select(Account).where(Account.person_id == viewer.person))
+    if found is None or not is_right(found.password_hash, password):
+        raise WrongSecretError("present password", "what was typed", PRESENT)
+    session.execute(update(SignIn).where(SignIn.token_hash == hash_of(token)).values(confirmed_at=now()))
 
 
 def seen(session: Session, token: str) -> None:
@@ -163,9 +202,7 @@ def end(session: Session, token: str) -> None:
 def sign_ins(session: Session, viewer: Viewer, token: str) -> tuple[SignedIn, ...]:
     """Where somebody is signed in, newest first."""
     rows = session.scalars(
-        select(SignIn)
-        .where(SignIn.owner_id == viewer.person, SignIn.seen_at > now() - SIGNED_IN_FOR)
-        .order_by(SignIn.id.desc())
+        select(SignIn).where(SignIn.owner_id == viewer.person, goes_on()).order_by(SignIn.id.desc())
     )
     here = hash_of(token)
     return tuple(
@@ -198,21 +235,26 @@ def change_password(session: Session, viewer: Viewer, *, old: str, new: str, tok
     """
     found = session.scalar(select(Account).where(Account.person_id == viewer.person))
     if found is None or not is_right(found.password_hash, old):
-        raise BadInputError("present password", "what was typed", "the password you sign in with")
+        raise WrongSecretError("present password", "what was typed", PRESENT)
     found.password_hash = hash_password(new, unlike=(viewer.name, found.email))
     end_others(session, viewer.person, token)
 
 
-def ask_reset(session: Session, email: str) -> str | None:
-    """A token that sets a new password for whoever has an address, None where nobody has."""
+def ask_reset(session: Session, email: str) -> tuple[str, str]:
+    """A token that sets a new password for whoever has an address; or, for them alone, why not."""
     found = account_at(session, email)
     if found is None:
-        return None
-    session.execute(delete(Reset).where(Reset.owner_id == found.person_id))
+        return "", "There is no account with it here."
+    if found.locked_at is not None:
+        return "", "The account is locked; whoever runs this can let you back in."
+    session.execute(delete(Reset).where(Reset.owner_id == found.person_id, Reset.expires_at <= now()))
+    is_open = (Reset.owner_id == found.person_id, Reset.used_at.is_(None))
+    if (session.scalar(select(func.count(Reset.id)).where(*is_open)) or 0) >= MOST_RESETS:
+        return "", "The links that were sent before still work."
     token = new_token()
     session.add(Reset(owner_id=found.person_id, token_hash=hash_of(token), expires_at=now() + RESET_FOR))
     session.flush()
-    return token
+    return token, ""
 
 
 def reset_of(session: Session, token: str) -> Reset:
@@ -244,7 +286,7 @@ def reset(session: Session, token: str, password: str) -> int:
     account = session.scalars(select(Account).where(Account.person_id == found.owner_id)).one()
     name = session.get_one(Person, found.owner_id).name
     account.password_hash = hash_password(password, unlike=(name, account.email))
-    found.used_at = now()
+    session.execute(update(Reset).where(Reset.owner_id == found.owner_id).values(used_at=now()))
     end_others(session, found.owner_id)
     return found.owner_id
 

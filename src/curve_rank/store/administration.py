@@ -9,9 +9,9 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import NotAllowedError, UnknownNameError
-from curve_rank.store.accounts import SIGNED_IN_FOR, browser_named
+from curve_rank.store.accounts import browser_named, email_of, goes_on
 from curve_rank.store.audit import reached
-from curve_rank.store.tables import Account, Person, PersonRole, SignIn, now
+from curve_rank.store.tables import Account, Person, PersonRole, SignIn
 from curve_rank.store.viewers import OWNER, Viewer, viewer_of
 
 
@@ -26,6 +26,7 @@ class PersonLine:
     since: datetime
     last_seen: datetime | None
     leaving_at: datetime | None
+    locked_at: datetime | None
 
 
 @dataclass(frozen=True)
@@ -67,13 +68,22 @@ def everybody(session: Session, viewer: Viewer) -> tuple[PersonLine, ...]:
     ):
         roles.setdefault(person, []).append(role)
     rows = session.execute(
-        select(Person, Account.email).outerjoin(Account, Account.person_id == Person.id).order_by(Person.id)
+        select(Person, Account.email, Account.locked_at)
+        .outerjoin(Account, Account.person_id == Person.id)
+        .order_by(Person.id)
     )
     return tuple(
         PersonLine(
-            p.id, p.name, tuple(roles.get(p.id, ())), email, p.created_at, last.get(p.id), p.leaving_at
+            p.id,
+            p.name,
+            tuple(roles.get(p.id, ())),
+            email,
+            p.created_at,
+            last.get(p.id),
+            p.leaving_at,
+            locked,
         )
-        for p, email in rows
+        for p, email, locked in rows
     )
 
 
@@ -88,7 +98,7 @@ def all_sign_ins(session: Session, viewer: Viewer) -> tuple[SignInLine, ...]:
     rows = session.execute(
         select(SignIn, Person.name)
         .join(Person, Person.id == SignIn.owner_id)
-        .where(SignIn.seen_at > now() - SIGNED_IN_FOR)
+        .where(goes_on())
         .order_by(SignIn.seen_at.desc(), SignIn.id.desc())
     )
     return tuple(
@@ -110,6 +120,20 @@ def end_sign_in(session: Session, viewer: Viewer, number: int) -> str:
     name = session.get_one(Person, row.owner_id).name
     session.execute(delete(SignIn).where(SignIn.id == number))
     return name
+
+
+def without_account(session: Session, viewer: Viewer, person: int) -> Viewer:
+    """A person who cannot take their data along themselves: what others keep is theirs to look at.
+
+    Raises
+    ------
+    NotAllowedError, UnknownNameError
+    """
+    found = somebody(session, viewer, person)
+    if email_of(session, person) is not None:
+        right = "taken along by themselves, under Account; here it is for those without an account"
+        raise NotAllowedError("data of", found.name, right)
+    return found
 
 
 def somebody(session: Session, viewer: Viewer, person: int) -> Viewer:

@@ -7,11 +7,14 @@ so that no byte of it can change unnoticed.
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import os
+import re
 import shutil
 import sqlite3
 import tempfile
+import time
 import zipfile
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager, suppress
@@ -32,6 +35,9 @@ FORMAT = 1
 """Of the file; one that is newer is refused."""
 DIGEST_LENGTH = 64
 PARTIAL = "curve-rank-part-"
+PART_OF = re.compile(r".+\.(\d+)\.part")
+JUST_NOW = 10.0
+"""What was begun within this may not be held yet [s]."""
 CHUNK = 1024 * 1024
 ROOM = "a disk with room, and a folder that this user may write to"
 COUNTED = {
@@ -103,13 +109,47 @@ def back_up(folder: Path, out: Path, tell: Tell = lambda _done, _all: None) -> M
     with of_files("--out", out, f"{ROOM}; and a name that is not taken"):
         if out.exists():
             raise FileExistsError(17, "this file is there already")
-        with tempfile.TemporaryDirectory(prefix=PARTIAL, dir=out.parent) as name:
+        with tempfile.TemporaryDirectory(prefix=PARTIAL, dir=out.parent) as name, _at_work(Path(name)):
             copy, packed = Path(name) / DATABASE, Path(name) / "packed"
             copy_database(folder / DATABASE, copy)
+            _squeeze(copy)
             manifest = _pack(packed, _members(folder, Path(name)), *_of_copy(copy), tell)
             os.link(packed, out)  # never over another's
             _sync(out.parent)
     return manifest
+
+
+def sweep(folder: Path) -> None:
+    """Remove what backups and copies that were killed have left half written; not what is being written."""
+    if not folder.is_dir():
+        return
+    for path in folder.glob(f"{PARTIAL}*"):
+        with suppress(OSError):
+            if time.time() - path.stat().st_mtime > JUST_NOW:
+                with _at_work(path):
+                    shutil.rmtree(path)
+    for path in folder.glob("*.part"):
+        owner = PART_OF.fullmatch(path.name)
+        with suppress(OSError):
+            if owner and not Path("/proc", owner[1]).exists():
+                path.unlink()
+
+
+@contextmanager
+def _at_work(folder: Path) -> Iterator[None]:
+    """Hold a folder as one that somebody works in; the hold ends with the process, however it ends.
+
+    Raises
+    ------
+    OSError
+        Where somebody else works in it.
+    """
+    held = os.open(folder, os.O_RDONLY)
+    try:
+        fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        yield
+    finally:
+        os.close(held)
 
 
 def copy_before_upgrade(database: Path, revision: str) -> Path:
@@ -189,6 +229,12 @@ def _of_copy(copy: Path) -> tuple[str, dict[str, int]]:
         return connection.execute("SELECT version_num FROM alembic_version").fetchone()[0], counts_of(
             connection
         )
+
+
+def _squeeze(copy: Path) -> None:
+    """Leave nothing in a copy of what was deleted before deleting wrote over it."""
+    with closing(sqlite3.connect(copy, isolation_level=None)) as connection:
+        connection.execute("VACUUM")
 
 
 def _members(folder: Path, aside: Path) -> dict[str, Path]:

@@ -57,6 +57,11 @@ class Store:
         with self.make_session() as session, write_with(session):
             yield session
 
+    def truncate_log(self) -> None:
+        """Write the log into the database and empty it, so that what was deleted stands in neither."""
+        with self.engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+            connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+
 
 @contextmanager
 def write_with(session: Session) -> Iterator[Session]:
@@ -135,6 +140,7 @@ def _set_pragmas(connection: Any, _record: Any) -> None:
     cursor = connection.cursor()
     cursor.execute(f"PRAGMA busy_timeout = {BUSY_TIMEOUT_MS}")
     cursor.execute("PRAGMA foreign_keys = ON")
+    cursor.execute("PRAGMA secure_delete = ON")  # deleted is deleted, however SQLite was built
     if cursor.execute("PRAGMA journal_mode").fetchone()[0] != "wal":
         _keep_a_log(cursor)
     cursor.close()

@@ -30,14 +30,18 @@ class Receipt:
     ----------
     key : str
     state : str
-        "kept", "known" (it was here already), "changed", or "aside" (another device changed it: choose).
+        "kept", "known" (it was here already), "changed", "aside" (another device changed it: choose), or
+        "refused" (it cannot be kept, and stops no other).
     version : int
         Of the set as it stands now.
+    problem : str
+        Why it is refused.
     """
 
     key: str
     state: str
     version: int
+    problem: str = ""
 
 
 def take(session: Session, viewer: Viewer, person: int, messages: Sequence[Message]) -> tuple[Receipt, ...]:
@@ -66,11 +70,14 @@ def take(session: Session, viewer: Viewer, person: int, messages: Sequence[Messa
     )
     receipts = []
     for message in messages:
-        if message.note is not None:
-            receipts.append(_take_note(session, person, message.note, told, plans))
-        elif message.set is not None:
-            receipts.append(_take_set(session, person, message, message.set, rows, plans))
-    if any(one.state != "known" for one in receipts):
+        try:
+            if message.note is not None:
+                receipts.append(_take_note(session, person, message.note, told, plans))
+            elif message.set is not None:
+                receipts.append(_take_set(session, person, message, message.set, rows, plans))
+        except BadInputError as error:  # it is refused before anything of it is written
+            receipts.append(Receipt(message.key, "refused", 0, str(error)))
+    if any(one.state not in ("known", "refused") for one in receipts):
         count(session, person)
     return tuple(receipts)
 

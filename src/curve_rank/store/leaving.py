@@ -6,11 +6,22 @@ from collections.abc import Iterator
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import Table, delete, or_, select, update
+from sqlalchemy import Table, delete, func, or_, select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import NotAllowedError
-from curve_rank.store.tables import Base, CoachClient, CommentRow, Person, Plan, PlanClient, PlanState, now
+from curve_rank.store.tables import (
+    Account,
+    Base,
+    CoachClient,
+    CommentRow,
+    Invitation,
+    Person,
+    Plan,
+    PlanClient,
+    PlanState,
+    now,
+)
 from curve_rank.store.viewers import OWNER, Viewer, local_educator
 
 GRACE = timedelta(days=14)
@@ -25,6 +36,8 @@ def all_of(
 ) -> Iterator[tuple[str, list[dict[str, Any]], list[tuple[str, bytes]]]]:
     """Per table that holds something of the viewer's: its name, its rows, and the files in them."""
     for table in Base.metadata.sorted_tables:
+        if not {*ABOUT, "id"} & set(table.c.keys()) - {"id"} and table.name != Person.__tablename__:
+            continue  # nobody's rows
         columns = [column for column in table.columns if column.name not in SECRET]
         found = session.execute(select(*columns).where(_of(table, viewer.person)).order_by(table.c.id))
         rows, files = [], []
@@ -64,9 +77,20 @@ def leaving_at(session: Session, viewer: Viewer) -> datetime | None:
     return session.scalar(select(Person.leaving_at).where(Person.id == viewer.person))
 
 
+def emails_due(session: Session) -> tuple[str, ...]:
+    """Addresses of everyone whose time of grace is over, and those that they were invited under."""
+    due = select(Person.id).where(Person.leaving_at <= now())
+    accounts = session.scalars(select(Account.email).where(Account.person_id.in_(due)))
+    invited = session.scalars(select(Invitation.email).where(Invitation.person_id.in_(due)))
+    return tuple(dict.fromkeys((*accounts, *invited)))
+
+
 def remove_due(session: Session) -> int:
     """Delete everyone whose time of grace is over; how many."""
     due = list(session.scalars(select(Person.id).where(Person.leaving_at <= now())))
+    if due:
+        named = func.lower(Invitation.email).in_(emails_due(session))
+        session.execute(delete(Invitation).where(or_(named, Invitation.person_id.in_(due))))
     for person in due:
         _remove(session, person)
     return len(due)

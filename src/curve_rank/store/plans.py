@@ -10,12 +10,12 @@ from datetime import date, datetime
 from sqlalchemy import ColumnElement, delete, func, or_, select, true
 from sqlalchemy.orm import Session
 
-from curve_rank.errors import BadInputError, ChangedMeanwhileError, UnknownNameError
+from curve_rank.errors import BadInputError, ChangedMeanwhileError, NotAllowedError, UnknownNameError
 from curve_rank.practice.block import Block, checked
 from curve_rank.store.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
-from curve_rank.store.tables import Person, Plan, PlanClient, PlanState, now
+from curve_rank.store.tables import Account, Person, Plan, PlanClient, PlanState, now
 from curve_rank.store.tokens import hash_of, new_token
 from curve_rank.store.viewers import Viewer, viewer_of
 
@@ -208,8 +208,16 @@ def set_removed(session: Session, viewer: Viewer, number: int, *, removed: bool)
     Raises
     ------
     UnknownNameError
+    NotAllowedError
+        Where somebody does it whom the viewer may not see.
     """
     row = _row(session, viewer, number, removed=True)
+    everybody, seen = _members(session, [row.id])[row.id], _members(session, [row.id], viewer)[row.id]
+    if len(seen) < len(everybody):
+        right = "one that none of another coach's clients does; take your own off it instead"
+        raise NotAllowedError("block", row.name, right)
+    for member in everybody:
+        reached(session, viewer, member.person)
     row.removed_at = now() if removed else None
     return row.name
 
@@ -241,7 +249,7 @@ def remove_client(session: Session, viewer: Viewer, number: int, client: int) ->
     ------
     UnknownNameError
     """
-    session.delete(_client_row(session, _row(session, viewer, number).id, client))
+    session.delete(_client_row(session, viewer, number, client))
     session.flush()
 
 
@@ -254,7 +262,7 @@ def set_load(
     ------
     UnknownNameError, BadInputError
     """
-    row = _client_row(session, _row(session, viewer, number).id, client)
+    row = _client_row(session, viewer, number, client)
     if load is not None and not -300 <= load <= 500:
         raise BadInputError("load", load, "−300 to 500 kg")
     loads = {key: value for key, value in row.loads.items() if key != variant}
@@ -269,7 +277,7 @@ def hand_over(session: Session, viewer: Viewer, number: int, client: int, *, han
     ------
     UnknownNameError
     """
-    row = _client_row(session, _row(session, viewer, number).id, client)
+    row = _client_row(session, viewer, number, client)
     row.handed_at = now() if handed else None
     session.flush()
 
@@ -305,7 +313,11 @@ def by_feed(session: Session, token: str) -> tuple[KeptPlan, Viewer]:
         Where there is none, or it was withdrawn: both say the same.
     """
     row = session.scalar(
-        select(PlanClient).where(PlanClient.feed == hash_of(token), PlanClient.handed_at.is_not(None))
+        select(PlanClient).where(
+            PlanClient.feed == hash_of(token),
+            PlanClient.handed_at.is_not(None),
+            PlanClient.client_id.not_in(select(Account.person_id).where(Account.locked_at.is_not(None))),
+        )
     )
     found = session.get(Plan, row.plan_id) if row else None
     viewer = viewer_of(session, row.client_id) if row else None
@@ -329,8 +341,11 @@ def _row(session: Session, viewer: Viewer, number: int, *, removed: bool = False
     return found
 
 
-def _client_row(session: Session, number: int, client: int) -> PlanClient:
-    both = (PlanClient.plan_id == number, PlanClient.client_id == client)
+def _client_row(session: Session, viewer: Viewer, number: int, client: int) -> PlanClient:
+    """Somebody on a block: through the one door to people: who shares it sees own clients alone."""
+    row = _row(session, viewer, number)
+    known_person(session, viewer, client)
+    both = (PlanClient.plan_id == row.id, PlanClient.client_id == client)
     found = session.scalar(select(PlanClient).where(*both))
     if found is None:
         raise UnknownNameError("client", client, "one who does this block")

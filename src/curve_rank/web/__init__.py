@@ -105,7 +105,7 @@ def create_app(
         claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
         booklets=Booklets(patience=FORGOTTEN_AFTER),
         captures=Captures(),
-        door=Door(),
+        door=Door(store, app.config["SECRET_KEY"], https=settings.https),
         learning=Learning(DrawBank(modeller, draws.loads, shelf)),
         backups=BackupRuns(settings),
         schedule=Schedule(settings, store),

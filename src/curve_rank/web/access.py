@@ -28,17 +28,23 @@ class ConsentNeededError(NotAllowedError):
     """A client who has not agreed to the statement of consent and scope."""
 
 
+class PasswordNeededError(NotAllowedError):
+    """Something for which the password is asked again."""
+
+
 @dataclass(frozen=True)
 class Rule:
     """The roles that may call a route; `ANYONE` among them lets in those who are nobody.
 
     `upload` is the largest request it takes [bytes], where that is more than what every route takes.
     `before_consent` opens it to a client who has not agreed to the statement of consent and scope yet.
+    `confirmed` asks for the password again, where it was not typed within the last minutes.
     """
 
     roles: frozenset[str]
     upload: int = 0
     before_consent: bool = False
+    confirmed: bool = False
 
     @property
     def public(self) -> bool:
@@ -50,11 +56,13 @@ class Rule:
         return self.public or bool(self.roles & roles)
 
 
-def allowed(*roles: str, upload: int = 0, before_consent: bool = False) -> Callable[[View], View]:
-    """Say which roles may call a route, its largest upload, and whether it is open before consent."""
+def allowed(
+    *roles: str, upload: int = 0, before_consent: bool = False, confirmed: bool = False
+) -> Callable[[View], View]:
+    """Say which roles may call a route, and the rest of its `Rule`."""
 
     def mark(view: View) -> View:
-        setattr(view, _RULE, Rule(frozenset(roles), upload, before_consent))
+        setattr(view, _RULE, Rule(frozenset(roles), upload, before_consent, confirmed))
         return view
 
     return mark
@@ -76,7 +84,7 @@ def guard() -> None:
 
     Raises
     ------
-    NotSignedInError, NotAllowedError, ConsentNeededError
+    NotSignedInError, NotAllowedError, ConsentNeededError, PasswordNeededError, WrongSecretError
     """
     if request.endpoint is None:
         return
@@ -93,6 +101,8 @@ def guard() -> None:
         raise NotAllowedError(request.path, ", ".join(sorted(viewer.roles)), f"{whom}: this is for them")
     if not (viewer.may_begin or rule.before_consent):
         raise ConsentNeededError("consent", None, "the statement of consent and scope, agreed to first")
+    if rule.confirmed and not current.is_confirmed():
+        raise PasswordNeededError("present password", None, "typed again: this opens or ends what is private")
 
 
 def register(app: Flask) -> None:

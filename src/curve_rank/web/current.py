@@ -8,6 +8,7 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
+from datetime import datetime
 from http import HTTPStatus
 from typing import Any, cast
 
@@ -19,7 +20,7 @@ from curve_rank.arm.readings import Readings
 from curve_rank.background.booklets import Booklets
 from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
-from curve_rank.background.draws import DrawRun, Draws
+from curve_rank.background.draws import ONESELF, DrawRun, Draws
 from curve_rank.background.learning import Learning
 from curve_rank.background.runs import Runs
 from curve_rank.background.schedule import BackupRuns, Schedule
@@ -37,6 +38,7 @@ from curve_rank.store import accounts
 from curve_rank.store.audit import SAW, note, others_reached
 from curve_rank.store.database import Session, Store, write_with
 from curve_rank.store.documents import is_own, own_faults, own_lenses, own_variants, unreadable
+from curve_rank.store.tables import now
 from curve_rank.store.viewers import Viewer, local_educator
 from curve_rank.web import auditing
 from curve_rank.web.auditing import Looks
@@ -194,6 +196,12 @@ def token() -> str:
     return str(cookie.get(TOKEN, ""))
 
 
+def signed_in_until() -> datetime:
+    """Until when this browser is signed in at most, if nobody comes with it any more (UTC)."""
+    found = accounts.ends_at(session(), token()) if token() else None
+    return found or now() + accounts.SIGNED_IN_FOR
+
+
 def sign_in(person: int, agent: str) -> None:
     """Sign a person in with this browser: under a new token, and with nothing of what the cookie held."""
     with writing() as one:
@@ -214,12 +222,36 @@ def sign_out() -> None:
     g.pop("viewer", None)
 
 
+def is_confirmed() -> bool:
+    """Whether whoever is here has typed their password just now, or types it with this form.
+
+    Raises
+    ------
+    WrongSecretError, BusyError
+    """
+    here, typed = viewer(), request.form.get("confirm", "")
+    if not token() or accounts.is_confirmed(session(), here, token()):
+        return True
+    if not typed:
+        return False
+    with desk().door.trying(f"password {here.person}"), writing() as one:
+        accounts.confirm(one, here, token(), typed)
+    return True
+
+
 def viewer() -> Viewer:
     """Who is here, on a route that is for someone."""
     found = viewer_or_none()
     if found is None:
         raise LookupError("a route that is for anyone asked who is here")
     return found
+
+
+def variants_of(viewer: Viewer) -> tuple[Variant, ...]:
+    """Built-in variants and a viewer's own, who need not be here: a calendar is read without a sign-in."""
+    if viewer == viewer_or_none():
+        return all_variants()
+    return built_in() + own_variants(session(), viewer)
 
 
 def all_variants() -> tuple[Variant, ...]:
@@ -287,7 +319,8 @@ def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun
     ------
     BusyError
     """
-    return draws().fixed(viewer().person, variants, body, effort, modeller())
+    here = viewer_or_none()
+    return draws().fixed(here.person if here else ONESELF, variants, body, effort, modeller())
 
 
 def _once_each(variants: tuple[Variant, ...]) -> tuple[Variant, ...]:

@@ -44,7 +44,7 @@ def planner_for(
     UnknownNameError
     """
     session = current.session()
-    variants = current.all_variants()
+    variants = current.variants_of(viewer)
     if owner not in (None, viewer.person):
         variants += _of_owner(owner, {variant.id for variant in variants})
     profile, body, room = ClientProfile(), Body(), Room()

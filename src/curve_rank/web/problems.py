@@ -19,16 +19,17 @@ from curve_rank.errors import (
     PostureError,
     UnavailableError,
     UnknownNameError,
+    WrongSecretError,
 )
 from curve_rank.store.accounts import has_accounts
 from curve_rank.web import current
-from curve_rank.web.access import ConsentNeededError, NotSignedInError
+from curve_rank.web.access import ConsentNeededError, NotSignedInError, PasswordNeededError
 from curve_rank.web.auditing import page_name, request_id
 
 log = logging.getLogger(__name__)
 
 BUSY, UNAVAILABLE = 429, 503
-NEVER_SHOWN = ("csrf_token", "password", "old", "code")
+NEVER_SHOWN = ("csrf_token", "password", "old", "code", "confirm")
 """What a refused form does not give back."""
 RETRY_SECONDS = 10
 
@@ -38,6 +39,8 @@ def register(app: Flask) -> None:
     app.register_error_handler(CurveRankError, _own)
     app.register_error_handler(NotSignedInError, _nobody)
     app.register_error_handler(ConsentNeededError, _not_agreed)
+    app.register_error_handler(PasswordNeededError, _not_confirmed)
+    app.register_error_handler(WrongSecretError, _not_confirmed)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(CSRFError, _csrf)
@@ -62,6 +65,15 @@ def _nobody(error: NotSignedInError) -> ResponseReturnValue:
 
 def _not_agreed(error: ConsentNeededError) -> ResponseReturnValue:
     return _own(error) if wants_json() else redirect(url_for("account.consent"), 303)
+
+
+def _not_confirmed(error: PasswordNeededError | WrongSecretError) -> ResponseReturnValue:
+    """The password once more, and then what was asked; where one was typed, it was wrong."""
+    if wants_json():
+        return _own(error)
+    problem = str(error) if isinstance(error, WrongSecretError) else ""
+    page = render_template("pages/account/confirm.html", problem=problem, typed=_typed())
+    return page, status_of(error)
 
 
 def wants_json() -> bool:

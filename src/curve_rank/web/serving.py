@@ -129,7 +129,15 @@ def run(app: Flask, host: str, port: int, tell: Callable[[str], None]) -> None:
     try:
         listening = _listen(host, port)
         lines = TwoLines(kept.settings.threads)
-        server = create_server(app, sockets=[listening], _dispatcher=lines, **LIMITS)
+        # Without proxies of one's own the server lets no header of theirs through.
+        from_nobody = not kept.settings.proxies
+        server = create_server(
+            app,
+            sockets=[listening],
+            _dispatcher=lines,
+            clear_untrusted_proxy_headers=from_nobody,
+            **LIMITS,
+        )
     except (OSError, ValueError) as error:
         raise UnavailableError(
             "--host and --port", f"{host}:{port}", f"an address of this machine that is free ({error})"

@@ -1,6 +1,6 @@
 """The tables. Every row a person makes carries its owner."""
 
-from curve_rank.store.tables.accounts import Account, Consent, Invitation, Reset, SignIn
+from curve_rank.store.tables.accounts import Account, Consent, Invitation, Reset, SignIn, WrongTry
 from curve_rank.store.tables.audit import AuditEntry
 from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
@@ -58,5 +58,6 @@ __all__ = [
     "TrainingState",
     "TrialRow",
     "VerdictRow",
+    "WrongTry",
     "now",
 ]

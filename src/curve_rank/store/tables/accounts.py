@@ -23,6 +23,7 @@ class Account(Base):
     email: Mapped[str] = mapped_column(String(254), unique=True)
     password_hash: Mapped[str] = mapped_column(String(200))
     created_at: Mapped[datetime] = mapped_column(default=now)
+    locked_at: Mapped[datetime | None]
 
 
 class SignIn(Base):
@@ -36,6 +37,17 @@ class SignIn(Base):
     agent: Mapped[str] = mapped_column(String(160))
     created_at: Mapped[datetime] = mapped_column(default=now)
     seen_at: Mapped[datetime] = mapped_column(default=now)
+    confirmed_at: Mapped[datetime | None]
+
+
+class WrongTry(Base):
+    """A password or code that was wrong: by whom, as a keyed hash; it goes within the hour."""
+
+    __tablename__ = "wrong_tries"
+
+    id: Mapped[RowId]
+    tried_by: Mapped[str] = mapped_column(String(64), index=True)
+    at: Mapped[datetime] = mapped_column(default=now, index=True)
 
 
 class Invitation(Base):

@@ -71,6 +71,24 @@ class NewPasswordForm(RequestForm):
     password: Password = ""
 
 
+class BackForm(RequestForm):
+    """Where to go on."""
+
+    back: Path = "/"
+
+
+class AddressForm(RequestForm):
+    """Another address to sign in with."""
+
+    email: Annotated[str, Field(max_length=254)] = ""
+
+
+class RoleForm(RequestForm):
+    """A role that is taken away."""
+
+    role: str = ""
+
+
 class InviteForm(RequestForm):
     """Who is invited, and as what."""
 

@@ -8,12 +8,13 @@ from flask.typing import ResponseReturnValue
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.personal import everything_of
 from curve_rank.practice.consent import statement
-from curve_rank.store import accounts, audit, leaving
+from curve_rank.store import accounts, audit, endings, leaving
 from curve_rank.store.passwords import LEAST
-from curve_rank.web import current, notices
+from curve_rank.web import current, ending, notices
 from curve_rank.web.access import EVERYONE, allowed
+from curve_rank.web.auditing import request_id
 from curve_rank.web.files import named_file
-from curve_rank.web.forms.people import ConsentForm, NewPasswordForm
+from curve_rank.web.forms.people import AddressForm, BackForm, ConsentForm, NewPasswordForm
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("account", __name__)
@@ -31,9 +32,9 @@ def show() -> ResponseReturnValue:
 def change_password() -> ResponseReturnValue:
     """Set another password."""
     form = NewPasswordForm.read(request.form)
-    current.desk().door.knock(f"password {current.viewer().person}")
+    door = current.desk().door
     try:
-        with current.writing() as session:
+        with door.trying(f"password {current.viewer().person}"), current.writing() as session:
             accounts.change_password(
                 session, current.viewer(), old=form.old, new=form.password, token=current.token()
             )
@@ -64,15 +65,47 @@ def end_others() -> ResponseReturnValue:
 
 
 @blueprint.get("/account/data.zip")
-@allowed(*EVERYONE, before_consent=True)
+@allowed(*EVERYONE, before_consent=True, confirmed=True)
 def data() -> ResponseReturnValue:
     """Everything of one's own, as JSON and CSV in one file."""
     packed = everything_of(leaving.all_of(current.session(), current.viewer()))
     return named_file(packed, "application/zip", "curve-rank-my-data.zip")
 
 
-@blueprint.post("/account/leave")
+@blueprint.post("/account/confirm")
+@allowed(*EVERYONE, before_consent=True, confirmed=True)
+def confirm() -> ResponseReturnValue:
+    """Go on to what the password was asked for."""
+    return redirect(BackForm.read(request.form).back, 303)
+
+
+@blueprint.post("/account/address")
+@allowed(*EVERYONE, before_consent=True, confirmed=True)
+def change_address() -> ResponseReturnValue:
+    """Sign in with another address from now on; the old one is told."""
+    try:
+        form = AddressForm.read(request.form)
+        with current.writing() as session:
+            ending.change_address(session, current.viewer().person, form.email)
+    except BadInputError as error:
+        return _page(str(error)), status_of(error)
+    notices.tell("You sign in with your new address from now on.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.post("/account/coaches/<row:person>/part")
 @allowed(*EVERYONE, before_consent=True)
+def part(person: int) -> ResponseReturnValue:
+    """Be looked after by a coach no longer."""
+    viewer = current.viewer()
+    with current.writing() as session:
+        tie = endings.part(session, viewer, person, viewer.person, request=request_id())
+    notices.tell(f"{tie.coach_name} sees nothing of yours any more. What was handed to you stays yours.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.post("/account/leave")
+@allowed(*EVERYONE, before_consent=True, confirmed=True)
 def leave() -> ResponseReturnValue:
     """Ask to be deleted."""
     with current.writing() as session:
@@ -138,6 +171,7 @@ def _page(problem: str = "") -> str:
         email=accounts.email_of(session, viewer.person),
         sign_ins=accounts.sign_ins(session, viewer, current.token()),
         consents=accounts.consents(session, viewer, viewer.person),
+        coaches=endings.coaches_of(session, viewer),
         seen_by=audit.seen_by(session, viewer),
         leaving_at=leaving.leaving_at(session, viewer),
         grace=leaving.GRACE.days,

@@ -5,27 +5,31 @@ from __future__ import annotations
 import platform
 import shutil
 import sqlite3
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import flask
-from flask import Blueprint, redirect, render_template, url_for
+from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank import __version__
 from curve_rank.background.checks import Finding, findings
 from curve_rank.background.runs import Run
 from curve_rank.background.schedule import NAME, KeptBackup, backups_in
-from curve_rank.errors import NotAllowedError, UnknownNameError
+from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
 from curve_rank.exchange.personal import everything_of
-from curve_rank.store import administration, audit, leaving
+from curve_rank.store import administration, audit, endings, leaving
 from curve_rank.store.backup import DATABASE
+from curve_rank.store.database import Session
 from curve_rank.store.revisions import known_revisions
 from curve_rank.store.shelf import FOLDER
-from curve_rank.web import current, notices
+from curve_rank.web import current, ending, notices
 from curve_rank.web.access import OWNER, allowed
+from curve_rank.web.auditing import request_id
 from curve_rank.web.files import named_file
+from curve_rank.web.forms.people import AddressForm, RoleForm
 
 blueprint = Blueprint("administration", __name__)
 NO_RUN = "one that is under way; it may have ended meanwhile"
@@ -110,16 +114,16 @@ def show_people() -> ResponseReturnValue:
 
 
 @blueprint.get("/administration/people/<row:person>/data.zip")
-@allowed(OWNER)
+@allowed(OWNER, confirmed=True)
 def data(person: int) -> ResponseReturnValue:
     """Everything of somebody who cannot take it along themselves."""
-    whose = administration.somebody(current.session(), current.viewer(), person)
+    whose = administration.without_account(current.session(), current.viewer(), person)
     packed = everything_of(leaving.all_of(current.session(), whose))
     return named_file(packed, "application/zip", f"curve-rank-person-{person}.zip")
 
 
 @blueprint.post("/administration/people/<row:person>/leave")
-@allowed(OWNER)
+@allowed(OWNER, confirmed=True)
 def leave(person: int) -> ResponseReturnValue:
     """Have somebody deleted after the time of grace."""
     try:
@@ -143,6 +147,63 @@ def stay(person: int) -> ResponseReturnValue:
         whose = administration.somebody(session, current.viewer(), person)
         leaving.stay(session, whose)
     notices.tell(f"{whose.name} stays. Nothing is deleted.")
+    return redirect(url_for("administration.show_people"), 303)
+
+
+@blueprint.post("/administration/people/<row:person>/lock")
+@allowed(OWNER)
+def lock(person: int) -> ResponseReturnValue:
+    """Keep somebody out."""
+    return _locked(person, locked=True)
+
+
+@blueprint.post("/administration/people/<row:person>/let-back")
+@allowed(OWNER)
+def let_back(person: int) -> ResponseReturnValue:
+    """Let them back in."""
+    return _locked(person, locked=False)
+
+
+@blueprint.post("/administration/people/<row:person>/take-role")
+@allowed(OWNER)
+def take_role(person: int) -> ResponseReturnValue:
+    """Take one role of several away."""
+    role = RoleForm.read(request.form).role
+    return _ended(
+        lambda session: endings.take_role(session, current.viewer(), person, role, request=request_id()),
+        f"{{}} is no {role} any more.",
+    )
+
+
+@blueprint.post("/administration/people/<row:person>/address")
+@allowed(OWNER, confirmed=True)
+def change_address(person: int) -> ResponseReturnValue:
+    """Let somebody sign in with another address; the old one is told."""
+    email = AddressForm.read(request.form).email
+    return _ended(
+        lambda session: ending.change_address(session, person, email),
+        "Changed; {} was the address before, and is told.",
+    )
+
+
+def _locked(person: int, *, locked: bool) -> ResponseReturnValue:
+    return _ended(
+        lambda session: endings.set_locked(
+            session, current.viewer(), person, locked=locked, request=request_id()
+        ),
+        "{} is kept out from now on." if locked else "{} may sign in again.",
+    )
+
+
+def _ended(end: Callable[[Session], str], says: str) -> ResponseReturnValue:
+    """Back on the page of people, with what came of it."""
+    try:
+        with current.writing() as session:
+            name = end(session)
+    except (BadInputError, NotAllowedError) as error:
+        notices.tell(str(error))
+    else:
+        notices.tell(says.format(name))
     return redirect(url_for("administration.show_people"), 303)
 
 
@@ -179,7 +240,7 @@ def make_backup() -> ResponseReturnValue:
 
 
 @blueprint.get("/administration/backups/<name>")
-@allowed(OWNER)
+@allowed(OWNER, confirmed=True)
 def fetch_backup(name: str) -> ResponseReturnValue:
     """Take a backup along."""
     if not NAME.fullmatch(name) or not (_backup_folder() / name).is_file():

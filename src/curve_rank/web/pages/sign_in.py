@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, redirect, render_template, request, url_for
+from flask import Blueprint, make_response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
+from curve_rank.background.leaving import delete_due
+from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError, WrongSecretError
 from curve_rank.exchange import outbox
 from curve_rank.store import accounts, invitations
-from curve_rank.store.leaving import remove_due
 from curve_rank.store.passwords import LEAST
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
@@ -32,12 +32,12 @@ def show() -> ResponseReturnValue:
 def enter() -> ResponseReturnValue:
     """Come in by address and password."""
     form = SignInForm.read(request.form)
-    current.desk().door.knock(form.email)
     try:
-        person = accounts.check_password(current.session(), form.email, form.password)
-    except BadInputError as error:
+        with current.desk().door.trying(form.email):
+            person = accounts.check_password(current.session(), form.email, form.password)
+    except (BadInputError, NotAllowedError) as error:
         return _page(form.back, form.email, str(error)), status_of(error)
-    return _come_in(person, form.back)
+    return _come_in(person, form.back, email=form.email)
 
 
 @blueprint.post("/sign-in/as")
@@ -78,17 +78,17 @@ def first() -> ResponseReturnValue:
 def make_first() -> ResponseReturnValue:
     """Make the first account, behind the code printed where the application was started."""
     form, door = FirstForm.read(request.form), current.desk().door
-    door.knock("the first account")
     try:
-        if not door.knows(form.code):
-            raise BadInputError("code", form.code, "the one printed where the application was started")
+        with door.trying("the first account"):
+            if not door.knows(form.code):
+                right = "the one printed where the application was started"
+                raise WrongSecretError("code", form.code, right)
         with current.writing() as session:
             person = accounts.make_first(session, name=form.name, email=form.email, password=form.password)
     except BadInputError as error:
         return _first(request.form.to_dict(), str(error)), status_of(error)
-    return _come_in(
-        person, "/", "The first account is yours. What was made on this machine before is yours as well."
-    )
+    told = "The first account is yours. What was made on this machine before is yours as well."
+    return _come_in(person, "/", told, email=form.email)
 
 
 @blueprint.get("/join/<token>")
@@ -104,13 +104,12 @@ def accept(token: str) -> ResponseReturnValue:
     """Come in by an invitation."""
     form = JoinForm.read(request.form)
     found = invitations.invitation_of(current.session(), token)
-    current.desk().door.knock(found.email)
     try:
-        with current.writing() as session:
+        with current.desk().door.trying(found.email), current.writing() as session:
             person = invitations.accept(session, token, name=form.name, password=form.password)
-    except BadInputError as error:
+    except (BadInputError, NotAllowedError) as error:
         return _join(token, form.name, str(error)), status_of(error)
-    return _come_in(person, "/")
+    return _come_in(person, "/", email=found.email)
 
 
 @blueprint.get("/reset")
@@ -132,10 +131,9 @@ def send_reset() -> ResponseReturnValue:
         page = render_template("pages/sign_in/reset.html", problem=str(error), email=form.email, token="")
         return page, status_of(error)
     with current.writing() as session:
-        token = accounts.ask_reset(session, email)
-        if token is None:
-            text = "Somebody asked for a new password for this address. There is no account with it here."
-        else:
+        token, instead = accounts.ask_reset(session, email)
+        text = f"Somebody asked for a new password for this address. {instead}"
+        if token:
             link = url_for("sign_in.show_reset", token=token, _external=True)
             text = f"A new password, once, within half an hour:\n\n{link}\n\nNot you? Nothing has changed."
         outbox.send(current.desk().settings.data, to=email, subject="A new password", text=text)
@@ -156,25 +154,28 @@ def show_reset(token: str) -> ResponseReturnValue:
 def reset(token: str) -> ResponseReturnValue:
     """Set a new password, once."""
     form = NewPasswordForm.read(request.form)
-    current.desk().door.knock(f"reset {token}")
     try:
         with current.writing() as session:
             person = accounts.reset(session, token, form.password)
+            email = accounts.email_of(session, person)
     except BadInputError as error:
         page = render_template(
             "pages/sign_in/reset.html", problem=str(error), email="", token=token, least=LEAST
         )
         return page, status_of(error)
-    return _come_in(person, "/", "Your new password is set. You are signed out everywhere else.")
+    told = "Your new password is set. You are signed out everywhere else."
+    return _come_in(person, "/", told, email=email or "")
 
 
-def _come_in(person: int, back: str, told: str = "") -> ResponseReturnValue:
-    with current.writing() as session:
-        remove_due(session)
+def _come_in(person: int, back: str, told: str = "", *, email: str = "") -> ResponseReturnValue:
+    delete_due(current.desk().store)
     current.sign_in(person, request.headers.get("User-Agent", ""))
     if told:
         notices.tell(told)
-    return redirect(back, 303)
+    response = make_response(redirect(back, 303))
+    if email:
+        current.desk().door.recognize_again(response, email)
+    return response
 
 
 def _page(back: str, email: str = "", problem: str = "") -> str:

@@ -23,11 +23,12 @@ from curve_rank.figures.svg import svg
 from curve_rank.practice.profile import WEEKDAYS, ClientProfile
 from curve_rank.rating.joints import joints
 from curve_rank.rating.transfer import KnownSet, body_from_set
-from curve_rank.store import accounts, people, profiles
+from curve_rank.store import accounts, endings, people, profiles
 from curve_rank.store.rooms import KeptRoom, room, rooms
 from curve_rank.store.tables import BodyRow, Person
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
+from curve_rank.web.auditing import request_id
 from curve_rank.web.forms.coaching import LimitsForm, NewClientForm, ProfileForm, SizeForm
 from curve_rank.web.forms.people import InviteForm
 from curve_rank.web.inviting import send_invitation
@@ -141,6 +142,18 @@ def invite(person: int) -> ResponseReturnValue:
     except (BadInputError, NotAllowedError) as error:
         return _page(person, str(error)), status_of(error)
     return _page(person, link=link)
+
+
+@blueprint.post("/clients/<row:person>/part")
+@allowed(*TEACHING)
+def part(person: int) -> ResponseReturnValue:
+    """Look after somebody no longer."""
+    viewer = current.viewer()
+    people.known_person(current.session(), viewer, person)
+    with current.writing() as session:
+        tie = endings.part(session, viewer, viewer.person, person, request=request_id())
+    notices.tell(f"You look after {tie.client_name} no longer, and see nothing of theirs.")
+    return redirect(url_for("clients.index"), 303)
 
 
 @blueprint.get("/clients/<row:person>/check")

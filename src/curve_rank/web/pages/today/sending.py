@@ -50,7 +50,9 @@ def send() -> ResponseReturnValue:
         kept = inbox.take(session, current.viewer(), person, good)
     if any(message.note and message.note.kind == "done" for message in good):
         learn_soon(person, current.viewer())
-    receipts += [{"key": one.key, "state": one.state, "version": one.version, "problem": ""} for one in kept]
+    receipts += [
+        {"key": one.key, "state": one.state, "version": one.version, "problem": one.problem} for one in kept
+    ]
     return jsonify({"receipts": receipts})
 
 

@@ -184,7 +184,7 @@ def show() -> ResponseReturnValue:
     view = _view()
     if view is None:
         return render_template("pages/today/none.html", person=current.viewer().person)
-    return render_template(
+    page = render_template(
         "pages/today/session.html",
         view=view,
         unsettled=logs.unsettled(current.session(), current.viewer(), view.who.person),
@@ -192,6 +192,8 @@ def show() -> ResponseReturnValue:
         weekdays=WEEKDAYS,
         joints=joints(),
     )
+    until = current.signed_in_until()  # for so long a phone may open it without a connection
+    return page, {"X-Signed-In-Until": f"{until:%Y-%m-%dT%H:%M:%SZ}"}
 
 
 @blueprint.get("/today.json")

@@ -1,21 +1,12 @@
 // What was written down and is not acknowledged yet. It stands in the browser's own database, under the key that was made
 // here, and is sent until the server says what became of it: each set is kept once, however often it goes.
-const NAME = "curve-rank-queue";
+import { forget, opened, QUEUE as NAME } from "./forget.js";
+
 const FIRST_WAIT = 4000;
 const LONGEST_WAIT = 12000;  // not every browser tells that there is a connection again
 const PATIENCE = 12000;
 const AT_ONCE = 50;
-
-function opened() {
-  return new Promise((resolve, reject) => {
-    const asked = indexedDB.open(NAME, 1);
-    asked.onupgradeneeded = () => {
-      for (const store of ["waiting", "kept"]) asked.result.createObjectStore(store, { keyPath: ["person", "key"] });
-    };
-    asked.onsuccess = () => resolve(asked.result);
-    asked.onerror = () => reject(asked.error);
-  });
-}
+const ENDED = 401;  // nobody is signed in any more
 
 function within(db, stores, mode, work) {
   return new Promise((resolve, reject) => {
@@ -36,6 +27,7 @@ export function device() {
   return name;
 }
 
+// What waits of one person; of others nothing is shown.
 export async function waiting(person) {
   const db = await opened();
   const all = await within(db, ["waiting"], "readonly", (store, found) => {
@@ -43,7 +35,7 @@ export async function waiting(person) {
     asked.onsuccess = () => found(asked.result);
   });
   db.close();
-  return person === undefined ? all : all.filter((one) => one.person === person);
+  return all.filter((one) => String(one.person) === String(person));
 }
 
 // Rises with every change made here, also where the device's clock was set back: what is older than what was sent is lost.
@@ -147,7 +139,8 @@ export class Queue {
     });
     if (!response.ok) {
       this.token = "";
-      throw Object.assign(new Error(String(response.status)), { says: response.status === 401 ? "sign in again to send it" : "the server does not take it just now" });
+      if (response.status === ENDED) await forget();
+      throw Object.assign(new Error(String(response.status)), { says: response.status === ENDED ? "sign in again to send it" : "the server does not take it just now" });
     }
     await this.heard(sent, response.told.receipts);
     return rows.length > sent.length;
@@ -155,9 +148,10 @@ export class Queue {
 
   async ask() {
     const { ok, status, told } = await answer(this.address, { headers: { Accept: "application/json" } });
+    if (status === ENDED) await forget();
     if (!ok) throw Object.assign(new Error(String(status)), { says: "sign in again to send it" });
     if (told.person !== this.person) {
-      await globalThis.caches?.delete("curve-rank-today");
+      await forget(String(told.person));
       this.stranger?.();
     }
     if (told.person !== this.person) throw Object.assign(new Error("person"), { says: "somebody else is signed in here" });

@@ -1,16 +1,10 @@
 // On every page: how many sets still wait in this browser; and nobody signs out past them unawares.
+import { forget, forgetOthers } from "./forget.js";
 import { waiting } from "./queue.js";
 
-// What Today keeps to open without a connection is one person's: whoever comes next in this browser does not see it.
-async function forgetOthers() {
-  const here = document.querySelector('meta[name="person"]')?.content ?? "";
-  const before = localStorage.getItem("curve-rank-person");
-  localStorage.setItem("curve-rank-person", here);
-  if (before !== null && before !== here) await globalThis.caches?.delete("curve-rank-today");
-}
-
 async function show() {
-  const rows = await waiting().catch(() => []);
+  const here = document.querySelector('meta[name="person"]')?.content ?? "";
+  const rows = await waiting(here).catch(() => []);
   const mark = document.querySelector("[data-waiting]");
   if (!mark) return rows;
   mark.hidden = !rows.length;
@@ -24,6 +18,7 @@ document.addEventListener("submit", async (event) => {
   event.preventDefault();
   const rows = await show();
   const leave = async () => {
+    await forget();
     for (const name of await (globalThis.caches?.keys() ?? [])) await caches.delete(name);
     form.dataset.sure = "yes";
     form.submit();
