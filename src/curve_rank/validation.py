@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import unicodedata
 from collections.abc import Collection, Iterator
 from difflib import get_close_matches
@@ -110,6 +111,20 @@ def validated(model: type[Model], data: Any, name: str, passed_over: Collection[
         return model.model_validate(data)
     except ValidationError as error:
         raise from_validation(error, name, model, passed_over=passed_over) from error
+
+
+def read_json(text: str, name: str, right: str) -> Any:
+    """What a JSON text holds.
+
+    Raises
+    ------
+    BadInputError
+        Also for brackets within brackets that go too deep, and for numbers of thousands of digits.
+    """
+    try:
+        return json.loads(text.removeprefix("\ufeff"))
+    except (ValueError, RecursionError) as error:
+        raise BadInputError(name, "unreadable", f"{right} ({error})") from error
 
 
 def near(name: str, fields: list[str], what: str = "a field") -> str:

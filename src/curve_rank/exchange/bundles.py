@@ -22,7 +22,7 @@ from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store.documents import READERS, StoredText, all_documents, put, state_of
 from curve_rank.store.viewers import Viewer
-from curve_rank.validation import from_validation
+from curve_rank.validation import from_validation, read_json
 
 LARGEST = 4 * 1024 * 1024
 """The largest bundle [bytes]."""
@@ -96,12 +96,7 @@ def read_bundle(text: str) -> Bundle:
     """
     if len(text.encode("utf-8", "surrogatepass")) > LARGEST:
         raise BadInputError("bundle", f"{len(text)} characters", f"at most {LARGEST // 2**20} MB")
-    try:
-        data = json.loads(text.removeprefix("\ufeff"))
-    except (ValueError, RecursionError) as error:
-        raise BadInputError(
-            "bundle", "unreadable", f"a bundle as it was exported, in JSON ({error})"
-        ) from error
+    data = read_json(text, "bundle", "a bundle as it was exported, in JSON")
     try:
         bundle = Bundle.model_validate(data)
     except ValidationError as error:

@@ -30,6 +30,7 @@ from curve_rank.store.database import VALIDATED
 from curve_rank.store.names import PREFIX, plain_name, slug_of
 from curve_rank.store.tables import Document, DocumentVersion, Person, now
 from curve_rank.store.viewers import Viewer
+from curve_rank.validation import read_json
 
 SHARED_WITH = frozenset(("educator", "coach"))
 """Who sees what an educator shares."""
@@ -372,10 +373,7 @@ def _read(session: Session, kind: str, slug: str, text: str) -> BaseModel:
 
 
 def _data(slug: str, text: str) -> Any:
-    try:
-        return json.loads(text.removeprefix("\ufeff"))
-    except (ValueError, RecursionError) as error:
-        raise BadInputError(slug, "unreadable", f"a JSON document ({error})") from error
+    return read_json(text, slug, "a JSON document")
 
 
 def _validated(kind: str, slug: str, data: Any) -> BaseModel:

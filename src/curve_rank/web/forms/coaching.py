@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import re
 from typing import Annotated, Literal
 
@@ -10,11 +9,13 @@ from pydantic import AfterValidator, Field
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.errors import BadInputError
-from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole
+from curve_rank.validation import read_json
+from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole, Wholes
 
 BOTH = ("biceps_long", "triceps_long")
 """Targets where none are named."""
 MOST_STEPS = 60
+SHORT_WHOLE = re.compile(r"-?[0-9]{1,5}")
 
 
 class SetQuery(RequestForm):
@@ -154,7 +155,7 @@ class BlockForm(RequestForm):
     """What a new block should be, and for whom."""
 
     name: str = ""
-    clients: Names = Field(default=(), alias="client")
+    clients: Wholes = Field(default=(), alias="client")
     person: Whole | None = Field(default=None, alias="for")
     picks: Names = Field(default=(), alias="pick")
     template: str = ""
@@ -206,10 +207,7 @@ def read_edit_form(values: MultiDict[str, str]) -> dict[str, object]:
     """
     text = values.get("edit", "")
     if text:
-        try:
-            found = json.loads(text)
-        except ValueError as error:
-            raise BadInputError("edit", text[:80], "an edit as JSON") from error
+        found = read_json(text, "edit", "an edit as JSON")
         if not isinstance(found, dict):
             raise BadInputError("edit", text[:80], "an edit as JSON")
         return found
@@ -218,7 +216,7 @@ def read_edit_form(values: MultiDict[str, str]) -> dict[str, object]:
     for name, raw in values.items():
         if name in ("csrf_token", "seen", "for", "at"):
             continue
-        value: object = int(raw) if raw.lstrip("-").isdigit() and len(raw) < 6 and name != "name" else raw
+        value: object = int(raw) if SHORT_WHOLE.fullmatch(raw) and name != "name" else raw
         if name.startswith("values."):
             inner[name.removeprefix("values.")] = (
                 raw if name in ("values.note", "values.finisher", "values.tempo") else value

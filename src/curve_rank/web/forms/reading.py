@@ -10,9 +10,12 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.validation import from_validation
 
+LONGEST_WHOLE = 10
+"""Digits of a whole number that is typed; the database holds all of them."""
+
 
 def _whole(value: Any) -> Any:
-    if isinstance(value, str) and not (value.isascii() and value.isdigit() and len(value) <= 10):
+    if isinstance(value, str) and not (value.isascii() and value.isdigit() and len(value) <= LONGEST_WHOLE):
         raise ValueError("a whole number")
     return value
 
@@ -35,6 +38,7 @@ def _listed(values: Any) -> Any:
 
 Whole = Annotated[int, BeforeValidator(_whole)]
 Number = Annotated[float, BeforeValidator(number_of)]
+Wholes = Annotated[tuple[Whole, ...], BeforeValidator(_listed)]
 Names = Annotated[tuple[str, ...], BeforeValidator(_listed)]
 
 

@@ -10,11 +10,12 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.rating.targets import known
 from curve_rank.rating.trying import try_out
 from curve_rank.store import documents
 from curve_rank.store.documents import StoredText, Version
+from curve_rank.validation import read_json
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file
@@ -128,6 +129,6 @@ def _page(kind: str, slug: str, *, problem: str, typed: str | None = None) -> st
 def _laid_out(text: str) -> str:
     """JSON over several lines; what is none as it stands."""
     try:
-        return json.dumps(json.loads(text), indent=2, ensure_ascii=False)
-    except ValueError:
+        return json.dumps(read_json(text, "text", "JSON"), indent=2, ensure_ascii=False)
+    except BadInputError:
         return text

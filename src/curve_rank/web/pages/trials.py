@@ -33,6 +33,7 @@ from curve_rank.store import logs, measures, people, plans, trials
 from curve_rank.store.trials import KeptTrial
 from curve_rank.web import current
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
+from curve_rank.web.forms.reading import LONGEST_WHOLE
 from curve_rank.web.forms.training import TrialForm
 from curve_rank.web.problems import status_of
 from curve_rank.web.training import Trainee, trainee
@@ -127,7 +128,7 @@ def _way(text: str, form: TrialForm, done: tuple[plans.KeptPlan, ...]) -> Block:
             right = "a client who does a block already, whose exercises both ways then share"
             raise BadInputError("for", form.person, right)
         return in_way(done[0].block, text, form.weeks, WAYS[text][0])
-    if not (text.isascii() and text.isdigit()):
+    if not (text.isascii() and text.isdigit() and len(text) <= LONGEST_WHOLE):
         raise BadInputError("way", text, f"one of: {', '.join(WAYS)}, or a block")
     return plans.plan(current.session(), current.viewer(), int(text)).block
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
+from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.practice.block import Block
 from curve_rank.practice.make_block import BlockWish
 from curve_rank.rating.targets import known
@@ -54,11 +54,7 @@ def make() -> ResponseReturnValue:
 
 
 def _clients(form: BlockForm) -> tuple[int, ...]:
-    named = [form.person] if form.person is not None else []
-    try:
-        named += [int(text) for text in form.clients]
-    except ValueError as error:
-        raise BadInputError("client", ", ".join(form.clients), "numbers of clients") from error
+    named = [*([form.person] if form.person is not None else []), *form.clients]
     session, viewer = current.session(), current.viewer()
     for number in named:
         people.known_person(session, viewer, number)

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from curve_rank.errors import BadInputError
 from curve_rank.practice.log import Message
 from curve_rank.store import inbox
-from curve_rank.validation import from_validation
+from curve_rank.validation import from_validation, read_json
 from curve_rank.web import current
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
 from curve_rank.web.learning import learn_soon
@@ -32,7 +32,7 @@ def queue() -> ResponseReturnValue:
 @allowed(*EVERYONE)
 def send() -> ResponseReturnValue:
     """Keep what a device sends; of each message what became of it. One that cannot be read stops none."""
-    data = request.get_json(silent=True)
+    data = read_json(request.get_data(as_text=True), "messages", "a list of what was written down, as JSON")
     if not isinstance(data, dict) or not isinstance(data.get("messages"), list):
         raise BadInputError("messages", None, "a list of what was written down")
     person = current.viewer().person
