@@ -15,7 +15,7 @@ from curve_rank.background.schedule import back_up_now
 from curve_rank.cli.options import data_option, json_option, print_json, say_errors, shell_viewer, store_in
 from curve_rank.data_files import read_bytes
 from curve_rank.settings import read_settings
-from curve_rank.store import administration
+from curve_rank.store import administration, closing
 from curve_rank.store.backup import COUNTED, back_up
 from curve_rank.store.restore import Preview, preview, restore
 
@@ -77,22 +77,28 @@ def backup_command(out: Path | None, as_json: bool, data: Path | None) -> None:
 @click.command(name="restore")
 @click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
 @click.option("--dry-run", is_flag=True, help="Only look through it and say what would be done.")
+@click.option(
+    "--keep-sign-ins",
+    is_flag=True,
+    help="For moving house: sign-ins, invitations and resets go on, but for those that have ended since.",
+)
 @json_option
 @data_option
 @say_errors
-def restore_command(file: Path, dry_run: bool, as_json: bool, data: Path | None) -> None:
+def restore_command(file: Path, dry_run: bool, keep_sign_ins: bool, as_json: bool, data: Path | None) -> None:
     """Put a backup in the place of what the data folder holds; what stands there is backed up first."""
     folder = read_settings(data=data).data
     if dry_run:
-        found, before = preview(file, folder), None
+        found, before = preview(file, folder, keep_sign_ins=keep_sign_ins), None
     else:
-        found, before = restore(file, folder)
+        found, before = restore(file, folder, keep_sign_ins=keep_sign_ins)
     if as_json:
         print_json({
             "restored": not dry_run,
             "manifest": found.manifest.model_dump(mode="json"),
             "present": found.present,
             "before": str(before) if before else None,
+            "closes": found.closes,
         })  # fmt: skip
         return
     for line in _of_restore(found, folder, before, dry_run=dry_run):
@@ -108,6 +114,7 @@ def _of_restore(found: Preview, folder: Path, before: Path | None, *, dry_run: b
     if found.present is not None:
         there = _counted(found.present) if found.present else "a database that cannot be read"
         lines.append(f"In {folder} {'stands' if dry_run else 'stood'} {there}.")
+    lines += [f"Closed: {count} {closing.WORDS[what]}." for what, count in found.closes.items()]
     if dry_run:
         lines.append("Nothing was changed.")
         return lines

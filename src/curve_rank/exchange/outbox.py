@@ -13,6 +13,7 @@ from email.utils import format_datetime
 from pathlib import Path
 
 from curve_rank.errors import UnknownNameError
+from curve_rank.store.private import FILE_MODE, give_to_owner, private_folder
 from curve_rank.store.troubles import of_files
 
 FOLDER = "outbox"
@@ -47,11 +48,12 @@ def send(folder: Path, *, to: str, subject: str, text: str) -> None:
     letter.set_content(text)
     box = folder / FOLDER
     with of_files("outbox", box, "a folder that this user may write to, with room in it"):
-        box.mkdir(mode=0o700, exist_ok=True)
+        private_folder(box)
         place = box / f"{moment:%Y%m%dT%H%M%S%f}-{secrets.token_hex(4)}.eml"
         partial = place.with_suffix(".part")
         partial.write_bytes(letter.as_bytes())
-        partial.chmod(0o600)
+        partial.chmod(FILE_MODE)
+        give_to_owner(partial)
         partial.rename(place)
         for old in _names(box)[:-MOST]:
             (box / old).unlink(missing_ok=True)

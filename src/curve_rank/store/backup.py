@@ -25,7 +25,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from curve_rank import __version__
 from curve_rank.errors import UnavailableError
-from curve_rank.store.private import FILE_MODE, private_file, private_folder
+from curve_rank.store.private import FILE_MODE, give_to_owner, private_file, private_folder
 from curve_rank.store.troubles import of_files, told
 
 DATABASE = "curve-rank.sqlite3"
@@ -114,7 +114,7 @@ def back_up(folder: Path, out: Path, tell: Tell = lambda _done, _all: None) -> M
             copy_database(folder / DATABASE, copy)
             _squeeze(copy)
             manifest = _pack(packed, _members(folder, Path(name)), *_of_copy(copy), tell)
-            os.link(packed, out)  # never over another's
+            os.link(give_to_owner(packed), out)  # never over another's
             _sync(out.parent)
     return manifest
 

@@ -3,15 +3,47 @@
 from __future__ import annotations
 
 import os
+import pwd
 import secrets
 from contextlib import suppress
 from pathlib import Path
 
+from curve_rank.errors import UnavailableError
 from curve_rank.store.troubles import of_files
 
 FOLDER_MODE, FILE_MODE = 0o700, 0o600
 OURS = ("curve-rank", "secret-key", "backups", "outbox")
 """How the names of all that the application keeps in its folder begin."""
+
+
+def give_to_owner(path: Path) -> Path:
+    """Give what root has made, and all in it, to whoever owns the folder it stands in; the path again.
+
+    An administrator's command must not leave files that whoever serves the folder cannot open.
+    """
+    if os.geteuid() == 0:
+        like = path.parent.stat()
+        for one in (path, *(path.rglob("*") if path.is_dir() else ())):
+            os.chown(one, like.st_uid, like.st_gid, follow_symlinks=False)
+    return path
+
+
+def check_owner_of(folder: Path) -> None:
+    """Only the owner of a folder, or root, who gives what is made to the owner, goes on.
+
+    Raises
+    ------
+    UnavailableError
+        Naming the owner.
+    """
+    if not folder.exists() or os.geteuid() in (0, folder.stat().st_uid):
+        return
+    number = folder.stat().st_uid
+    try:
+        name = pwd.getpwuid(number).pw_name
+    except KeyError:
+        name = f"the user with number {number}"
+    raise UnavailableError("data folder", str(folder), f"this done as {name}, who owns it, or as root")
 
 
 def private_folder(folder: Path) -> Path:
@@ -22,7 +54,9 @@ def private_folder(folder: Path) -> Path:
     UnavailableError
     """
     with of_files("data", folder, "a folder that this user may write to"):
-        folder.mkdir(mode=FOLDER_MODE, parents=True, exist_ok=True)
+        if not folder.exists():
+            folder.mkdir(mode=FOLDER_MODE, parents=True, exist_ok=True)
+            give_to_owner(folder)
         if folder.stat().st_uid == os.geteuid() and all(f.name.startswith(OURS) for f in folder.iterdir()):
             folder.chmod(FOLDER_MODE)
         if not os.access(folder, os.W_OK | os.X_OK):
@@ -38,7 +72,10 @@ def private_file(path: Path) -> Path:
     UnavailableError
     """
     with of_files("data", path, "a file that this user may write to"):
-        os.close(os.open(path, os.O_RDWR | os.O_CREAT, FILE_MODE))
+        if not path.exists():
+            os.close(os.open(path, os.O_RDWR | os.O_CREAT, FILE_MODE))
+            give_to_owner(path)
+        os.close(os.open(path, os.O_RDWR))
         if path.stat().st_uid == os.geteuid():
             path.chmod(FILE_MODE)
     return path
@@ -63,6 +100,7 @@ def whole_file(path: Path, content: bytes) -> bytes:
                     out.write(content)
                     out.flush()
                     os.fsync(out.fileno())
+                give_to_owner(partial)
                 with suppress(FileExistsError):  # someone else has been quicker
                     os.link(partial, path)
             finally:

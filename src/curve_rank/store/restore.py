@@ -7,11 +7,12 @@ import os
 import re
 import shutil
 import sqlite3
+import tempfile
 import zipfile
 import zlib
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
@@ -36,7 +37,15 @@ from curve_rank.store.backup import (
     reading,
     size_and_digest,
 )
-from curve_rank.store.private import FILE_MODE, FOLDER_MODE, private_file, private_folder
+from curve_rank.store.closing import close_doors
+from curve_rank.store.private import (
+    FILE_MODE,
+    FOLDER_MODE,
+    check_owner_of,
+    give_to_owner,
+    private_file,
+    private_folder,
+)
 from curve_rank.store.revisions import known_revisions
 from curve_rank.store.troubles import of_files
 
@@ -59,10 +68,13 @@ class Preview:
         Of the backup.
     present : dict, optional
         Rows that stand in the folder now; None where it holds no database.
+    closes : dict
+        How many doors of each kind are closed that the backup would open again, by `closing.WORDS`.
     """
 
     manifest: Manifest
     present: dict[str, int] | None
+    closes: dict[str, int] = field(default_factory=dict)
 
 
 @contextmanager
@@ -87,14 +99,28 @@ def in_use(folder: Path, *, alone: bool = False) -> Iterator[None]:
         yield
 
 
-def preview(file: Path, folder: Path) -> Preview:
-    """Look through a whole backup, and at what stands where it would go. Changes nothing.
+def preview(file: Path, folder: Path, *, keep_sign_ins: bool = False) -> Preview:
+    """Look through a whole backup, at what stands where it would go, and which doors it would open.
+
+    Changes nothing.
 
     Raises
     ------
     BadInputError
         For what is no backup, is damaged, or is newer than this application.
     """
+    found = _present(file, folder)
+    with (
+        of_files("backup", file, ROOM),
+        tempfile.TemporaryDirectory() as aside,
+        zipfile.ZipFile(file) as zipped,
+    ):
+        copy = Path(zipped.extract(DATABASE, aside))
+        closes = close_doors(copy, _there(folder), keep_sign_ins=keep_sign_ins, look_only=True)
+    return replace(found, closes=closes)
+
+
+def _present(file: Path, folder: Path) -> Preview:
     manifest = _looked_through(file)
     database = folder / DATABASE
     if not database.is_file():
@@ -106,7 +132,12 @@ def preview(file: Path, folder: Path) -> Preview:
         return Preview(manifest, {})  # damaged: that is why somebody restores
 
 
-def restore(file: Path, folder: Path) -> tuple[Preview, Path | None]:
+def _there(folder: Path) -> Path | None:
+    database = folder / DATABASE
+    return database if database.is_file() else None
+
+
+def restore(file: Path, folder: Path, *, keep_sign_ins: bool = False) -> tuple[Preview, Path | None]:
     """Put a backup in place; what it did, and the backup of what stood there before, if any could be made.
 
     Killed at any moment, the folder is as it was, or the next start puts the rest in place.
@@ -118,17 +149,20 @@ def restore(file: Path, folder: Path) -> tuple[Preview, Path | None]:
     UnavailableError
         Where the folder is served, or cannot be written.
     """
+    check_owner_of(folder)
     with in_use(folder, alone=True):
         finish(folder)
-        found = preview(file, folder)
+        found = _present(file, folder)
         _stage(file, folder, found.manifest)
+        closes = close_doors(folder / STAGING / DATABASE, _there(folder), keep_sign_ins=keep_sign_ins)
+        give_to_owner(folder / STAGING)
         before = None
         if found.present is not None:
             _end_log(folder / DATABASE)
-            before = _kept_before(folder)
+            before = give_to_owner(_kept_before(folder))
         os.replace(folder / STAGING, folder / STAGED)  # from here on it is done, whatever happens
         finish(folder)
-    return found, before
+    return replace(found, closes=closes), before
 
 
 def finish(folder: Path) -> None:
