@@ -6,12 +6,16 @@ import os
 from pathlib import Path
 from typing import Literal
 
+from dotenv import dotenv_values
 from pydantic import Field, ValidationError
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
+from curve_rank.errors import BadInputError
 from curve_rank.validation import from_validation
 
 PREFIX = "CURVE_RANK_"
+INSTALLATION = Path("/etc/curve-rank.env")
+"""Where the settings of what is installed on this machine stand, as its documents have it."""
 LOOPBACK = ("localhost", "127.0.0.1", "::1")
 
 
@@ -65,7 +69,7 @@ class Settings(BaseSettings):
         Of so many days, weeks and months the newest backup is kept.
     """
 
-    model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, env_ignore_empty=True)
+    model_config = SettingsConfigDict(env_prefix=PREFIX, frozen=True, env_ignore_empty=True, extra="ignore")
 
     data: Path = Field(default_factory=_own_folder)
     draws: Path | None = None
@@ -136,7 +140,34 @@ def read_settings(*, data: Path | None = None) -> Settings:
         raise from_validation(error, PREFIX + field, Settings, passed_over=(field.lower(), field)) from error
 
 
-def unknown_names() -> tuple[str, ...]:
-    """Variables of the environment that look like settings and are none."""
+def installed_settings(*, data: Path | None = None) -> Settings:
+    """The settings of what is installed here, for those who look after it.
+
+    A folder given here wins over the environment's; where neither names one, the file `INSTALLATION` holds,
+    if there is one.
+
+    Raises
+    ------
+    BadInputError
+    """
+    if not _by_file(data):
+        return read_settings(data=data)
+    try:
+        return Settings(_env_file=INSTALLATION)
+    except ValidationError as error:
+        field = str(error.errors()[0]["loc"][0]).upper()
+        raise from_validation(error, PREFIX + field, Settings, passed_over=(field.lower(), field)) from error
+    except OSError as error:
+        right = "a file that you may read: do this as root, or as whom the application runs"
+        raise BadInputError("settings", str(INSTALLATION), right) from error
+
+
+def unknown_names(data: Path | None = None) -> tuple[str, ...]:
+    """Variables of the environment, or of the installation's file, that look like settings and are none."""
     known = {PREFIX + name.upper() for name in Settings.model_fields}
-    return tuple(sorted(name for name in os.environ if name.startswith(PREFIX) and name not in known))
+    said = [*os.environ, *(dotenv_values(INSTALLATION) if _by_file(data) else ())]
+    return tuple(sorted({name for name in said if name.startswith(PREFIX) and name not in known}))
+
+
+def _by_file(data: Path | None) -> bool:
+    return data is None and PREFIX + "DATA" not in os.environ and os.access(INSTALLATION, os.F_OK)

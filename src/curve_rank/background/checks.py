@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 import socket
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import closing
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
@@ -14,11 +14,13 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from curve_rank.background.schedule import backups_in
-from curve_rank.errors import CurveRankError
-from curve_rank.settings import PREFIX, Settings, read_settings, unknown_names
+from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.settings import PREFIX, Settings, installed_settings, unknown_names
 from curve_rank.store.backup import DATABASE
 from curve_rank.store.private import private_folder
+from curve_rank.store.restore import in_use
 from curve_rank.store.revisions import known_revisions
+from curve_rank.store.troubles import told
 
 LEAST_FREE, GOOD_FREE = 64 * 1024**2, 1024**3
 """With less room it cannot run, with less it should not [bytes]."""
@@ -27,7 +29,10 @@ CONNECT_SECONDS = 3
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing that was looked at: "well", to be looked at ("look"), or "wrong", and what would be right."""
+    """One thing that was looked at, and what would be right.
+
+    It is "well", to be looked at ("look"), or "wrong": then nothing can be served with it.
+    """
 
     what: str
     state: str
@@ -46,16 +51,18 @@ def size_shown(size: float) -> str:
 def findings_in(data: Path | None) -> list[Finding]:
     """Everything that is looked at; without settings that can be read there is nothing else to look at."""
     try:
-        settings = read_settings(data=data)
+        settings = installed_settings(data=data)
     except CurveRankError as error:
-        return [*_names(), Finding(error.field, "wrong", str(error.value), error.expected)]
-    return findings(settings)
+        return [*_names(data), Finding(error.field, "wrong", str(error.value), error.expected)]
+    return [*findings(settings, names=_names(data)), *_served(settings)]
 
 
-def findings(settings: Settings, *, deep: bool = True) -> list[Finding]:
+def findings(
+    settings: Settings, *, deep: bool = True, names: Iterable[Finding] | None = None
+) -> list[Finding]:
     """Everything that is looked at; without `deep` the database is opened, and not read through."""
     return [
-        *_names(),
+        *(_names(settings.data) if names is None else names),
         *_settings(settings),
         *_folder(settings),
         *_database(settings, deep=deep),
@@ -63,19 +70,31 @@ def findings(settings: Settings, *, deep: bool = True) -> list[Finding]:
     ]
 
 
-def _names() -> Iterator[Finding]:
+def _served(settings: Settings) -> Iterator[Finding]:
+    """Whether anybody serves the folder: what nobody serves is well only for who knows that."""
+    if not (settings.data / DATABASE).is_file():
+        return
+    try:
+        with in_use(settings.data, alone=True):
+            right = "`curve-rank serve`, or the folder that is served, by --data"
+            yield Finding("served", "look", f"nobody serves {settings.data} just now", right)
+    except UnavailableError:
+        yield Finding("served", "well", f"{settings.data} is being served")
+
+
+def _names(data: Path | None) -> Iterator[Finding]:
     known = [PREFIX + name.upper() for name in Settings.model_fields]
-    for name in unknown_names():
+    for name in unknown_names(data):
         near = get_close_matches(name, known, 1)
         right = f"{near[0]}, if that is meant" if near else "left out; it does nothing"
-        yield Finding(name, "wrong", "is no setting", right)
+        yield Finding(name, "look", "is no setting", right)
 
 
 def _settings(settings: Settings) -> Iterator[Finding]:
     yield Finding("settings", "well", f"data in {settings.data}, {settings.threads} pages at once")
     if settings.open_to_others:
         right = "CURVE_RANK_LOCAL_VIEWER=0, so that everybody signs in"
-        yield Finding("sign-in", "wrong", "others may ask, and whoever comes is the first educator", right)
+        yield Finding("sign-in", "look", "others may ask, and whoever comes is the first educator", right)
     beyond = len(settings.trusted_hosts) > len(Settings(hosts="").trusted_hosts)
     if beyond and not settings.https:
         right = "a proxy that serves https, and CURVE_RANK_HTTPS=1 so that cookies travel over it only"
@@ -95,7 +114,7 @@ def _scheduler(address: str) -> Finding:
         socket.create_connection((place.hostname or "", place.port or 0), timeout=CONNECT_SECONDS).close()
     except (OSError, ValueError) as error:
         right = "tcp://host:port of a running Dask scheduler, or left out for this machine's cores"
-        return Finding("CURVE_RANK_SCHEDULER", "wrong", f"{address} ({error})", right)
+        return Finding("CURVE_RANK_SCHEDULER", "look", f"{address} ({error})", right)
     return Finding("CURVE_RANK_SCHEDULER", "well", f"{address} answers")
 
 
@@ -123,9 +142,9 @@ def _database(settings: Settings, *, deep: bool) -> Iterator[Finding]:
             found = connection.execute("PRAGMA quick_check(1)").fetchone()[0] if deep else "ok"
             (revision,) = connection.execute("SELECT version_num FROM alembic_version").fetchone()
     except sqlite3.Error as error:
-        yield Finding(
-            "database", "wrong", str(error), "a sound one; `curve-rank restore` puts a backup in place"
-        )
+        trouble = told(error, file) if isinstance(error, sqlite3.OperationalError) else None
+        damaged = "a sound one; `curve-rank restore` puts a backup in place"
+        yield Finding("database", "wrong", str(error), trouble.expected if trouble else damaged)
         return
     if found != "ok":
         yield Finding("database", "wrong", found, "a sound one; `curve-rank restore` puts a backup in place")

@@ -97,7 +97,16 @@ def store_in(data: Path | None) -> Store:
     ------
     UnavailableError
     """
-    folder = read_settings(data=data).data
+    return store_in_folder(read_settings(data=data).data)
+
+
+def store_in_folder(folder: Path) -> Store:
+    """The store of a folder that holds one.
+
+    Raises
+    ------
+    UnavailableError
+    """
     if not (folder / DATABASE).exists():
         raise UnavailableError("data folder", str(folder), "one that `serve` or `demo` has made")
     return open_store(folder)

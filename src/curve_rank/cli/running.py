@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Callable
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
@@ -12,13 +13,24 @@ import click
 
 from curve_rank.background.checks import Finding, findings_in, size_shown
 from curve_rank.background.schedule import back_up_now
-from curve_rank.cli.options import data_option, json_option, print_json, say_errors, shell_viewer, store_in
+from curve_rank.cli.options import (
+    data_option,
+    json_option,
+    print_json,
+    say_errors,
+    shell_viewer,
+    store_in_folder,
+)
 from curve_rank.data_files import read_bytes
-from curve_rank.settings import read_settings
-from curve_rank.store import administration, closing
+from curve_rank.errors import BadInputError
+from curve_rank.settings import installed_settings
+from curve_rank.store import administration, closing, endings
 from curve_rank.store.backup import COUNTED, back_up
+from curve_rank.store.database import Session
 from curve_rank.store.restore import Preview, preview, restore
+from curve_rank.store.viewers import Viewer
 
+OUTCOMES = ("Nothing is wrong.", "It can start; look at what is marked with ?.", "It cannot start.")
 SIGNS = {"well": "  ", "look": "? ", "wrong": "! "}
 
 
@@ -26,24 +38,29 @@ SIGNS = {"well": "  ", "look": "? ", "wrong": "! "}
 @click.option(
     "--example", is_flag=True, help="Print a file of settings to begin with, each with what it does."
 )
+@click.option("--start", is_flag=True, help="Only whether it can start: for what stands before a start.")
 @json_option
 @data_option
 @say_errors
-def check_command(example: bool, as_json: bool, data: Path | None) -> None:
-    """Say what is wrong with settings, folder, database, disk and backups; exit code 1 where anything is."""
+def check_command(example: bool, start: bool, as_json: bool, data: Path | None) -> None:
+    """Say how settings, folder, database, disk and backups are.
+
+    Exit code 2 where it cannot start, 1 where something is to be looked at.
+    """
     if example:
         click.echo(read_bytes("curve_rank", "settings.env").decode(), nl=False)
         return
     found = findings_in(data)
-    wrong = any(one.state == "wrong" for one in found)
+    states = {one.state for one in found}
+    code = 2 if "wrong" in states else 1 if "look" in states else 0
     if as_json:
-        print_json({"ok": not wrong, "findings": [asdict(one) for one in found]})
+        print_json({"ok": code < 2, "findings": [asdict(one) for one in found]})
     else:
         for one in found:
             click.echo(_in_words(one))
-        click.echo("Something is wrong." if wrong else "Nothing is wrong.")
-    if wrong:
-        sys.exit(1)
+        click.echo(OUTCOMES[code])
+    if code == 2 or not start:
+        sys.exit(code)
 
 
 def _in_words(one: Finding) -> str:
@@ -60,7 +77,7 @@ def _in_words(one: Finding) -> str:
 @say_errors
 def backup_command(out: Path | None, as_json: bool, data: Path | None) -> None:
     """Write everything into one new file, while it is served or not."""
-    settings = read_settings(data=data)
+    settings = installed_settings(data=data)
     if out is None:
         file, manifest = back_up_now(settings)
     else:
@@ -87,7 +104,7 @@ def backup_command(out: Path | None, as_json: bool, data: Path | None) -> None:
 @say_errors
 def restore_command(file: Path, dry_run: bool, keep_sign_ins: bool, as_json: bool, data: Path | None) -> None:
     """Put a backup in the place of what the data folder holds; what stands there is backed up first."""
-    folder = read_settings(data=data).data
+    folder = installed_settings(data=data).data
     if dry_run:
         found, before = preview(file, folder, keep_sign_ins=keep_sign_ins), None
     else:
@@ -129,14 +146,70 @@ def _counted(counts: dict[str, int]) -> str:
 
 
 @click.command(name="people")
+@click.option("--lock", type=int, metavar="ID", help="Keep somebody out.")
+@click.option("--let-back", type=int, metavar="ID", help="Let somebody back in.")
+@click.option("--take-role", nargs=2, metavar="ID ROLE", help="Take one role of several away.")
+@click.option("--part", nargs=2, type=int, metavar="COACH CLIENT", help="Let a coach and a client part.")
+@click.option("--address", nargs=2, metavar="ID EMAIL", help="Let somebody sign in with another address.")
 @json_option
 @data_option
 @say_errors
-def people_command(as_json: bool, data: Path | None) -> None:
-    """List everybody: roles, address, when last seen."""
-    with store_in(data).reading() as session:
+def people_command(as_json: bool, data: Path | None, **asked: Any) -> None:
+    """List everybody: roles, address, when last seen; or end something, which the audit then shows."""
+    store, endings_asked = store_in_folder(installed_settings(data=data).data), _endings(**asked)
+    if endings_asked:
+        with store.writing() as session:
+            told = [end(session, shell_viewer(session)) for end in endings_asked]
+        if as_json:
+            print_json({"done": told})
+        else:
+            click.echo("\n".join(told))
+        return
+    with store.reading() as session:
         found = administration.everybody(session, shell_viewer(session))
     _print(found, as_json, "{id:6}  {name:28} {roles:24} {email}")
+
+
+End = Callable[[Session, Viewer], str]
+
+
+def _endings(
+    lock: int | None,
+    let_back: int | None,
+    take_role: tuple[str, str] | None,
+    part: tuple[int, int] | None,
+    address: tuple[str, str] | None,
+) -> list[End]:
+    """What is asked to be ended, each with what is said of it.
+
+    Raises
+    ------
+    BadInputError
+    """
+    found: list[End] = []
+    if lock is not None:
+        found.append(lambda s, v: f"{endings.set_locked(s, v, lock, locked=True)} is kept out from now on.")
+    if let_back is not None:
+        found.append(lambda s, v: f"{endings.set_locked(s, v, let_back, locked=False)} may sign in again.")
+    if take_role:
+        who, role = _number(take_role[0]), take_role[1]
+        found.append(lambda s, v: f"{endings.take_role(s, v, who, role)} is no {role} any more.")
+    if part:
+        found.append(
+            lambda s, v: "{0.coach_name} and {0.client_name} part.".format(endings.part(s, v, *part))
+        )
+    if address:
+        whose, email = _number(address[0]), address[1]
+        found.append(
+            lambda s, v: f"Changed; {endings.change_email(s, v, whose, email)} was the address before."
+        )
+    return found
+
+
+def _number(text: str) -> int:
+    if not (text.isascii() and text.isdigit() and len(text) <= 10):
+        raise BadInputError("ID", text, "a number as `curve-rank people` lists it")
+    return int(text)
 
 
 @click.command(name="sessions")
@@ -146,7 +219,7 @@ def people_command(as_json: bool, data: Path | None) -> None:
 @say_errors
 def sessions_command(end: int | None, as_json: bool, data: Path | None) -> None:
     """List where everybody is signed in, or end one sign-in."""
-    store = store_in(data)
+    store = store_in_folder(installed_settings(data=data).data)
     if end is not None:
         with store.writing() as session:
             name = administration.end_sign_in(session, shell_viewer(session), end)

@@ -114,7 +114,7 @@ def back_up(folder: Path, out: Path, tell: Tell = lambda _done, _all: None) -> M
             copy_database(folder / DATABASE, copy)
             _squeeze(copy)
             manifest = _pack(packed, _members(folder, Path(name)), *_of_copy(copy), tell)
-            os.link(give_to_owner(packed), out)  # never over another's
+            os.link(give_to_owner(packed, out.parent), out)  # never over another's
             _sync(out.parent)
     return manifest
 

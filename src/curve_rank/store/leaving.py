@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import Table, delete, func, or_, select, update
+from sqlalchemy import Table, delete, false, func, or_, select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import NotAllowedError
@@ -20,6 +20,7 @@ from curve_rank.store.tables import (
     Plan,
     PlanClient,
     PlanState,
+    SetRow,
     now,
 )
 from curve_rank.store.viewers import OWNER, Viewer, local_educator
@@ -39,7 +40,8 @@ def all_of(
         if not {*ABOUT, "id"} & set(table.c.keys()) - {"id"} and table.name != Person.__tablename__:
             continue  # nobody's rows
         columns = [column for column in table.columns if column.name not in SECRET]
-        found = session.execute(select(*columns).where(_of(table, viewer.person)).order_by(table.c.id))
+        wanted = or_(_of(table, viewer.person), _done(table, viewer.person))
+        found = session.execute(select(*columns).where(wanted).order_by(table.c.id))
         rows, files = [], []
         for row in found.mappings():
             for name, value in row.items():
@@ -125,6 +127,21 @@ def _of(table: Table, person: int) -> Any:
     if table.name == Person.__tablename__:
         return table.c.id == person
     return or_(*(table.c[name] == person for name in ABOUT if name in table.c))
+
+
+def _done(table: Table, person: int) -> Any:
+    """Blocks of others' that a person does or has logged sets of, as they stand."""
+    handed = select(PlanClient.plan_id).where(PlanClient.client_id == person)
+    logged = select(SetRow.plan_id).where(SetRow.person_id == person, SetRow.plan_id.is_not(None))
+    if table.name == Plan.__tablename__:
+        return or_(table.c.id.in_(handed), table.c.id.in_(logged))
+    if table.name == PlanState.__tablename__:
+        stands = select(PlanState.id).join(
+            Plan, (Plan.id == PlanState.plan_id) & (Plan.at == PlanState.number)
+        )
+        mine = or_(PlanState.plan_id.in_(handed), PlanState.plan_id.in_(logged))
+        return table.c.id.in_(stands.where(mine))
+    return false()
 
 
 def _plain(value: Any) -> Any:

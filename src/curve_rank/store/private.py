@@ -16,13 +16,13 @@ OURS = ("curve-rank", "secret-key", "backups", "outbox")
 """How the names of all that the application keeps in its folder begin."""
 
 
-def give_to_owner(path: Path) -> Path:
-    """Give what root has made, and all in it, to whoever owns the folder it stands in; the path again.
+def give_to_owner(path: Path, folder: Path | None = None) -> Path:
+    """Give what root has made, and all in it, to whoever owns the folder that it is for; the path again.
 
     An administrator's command must not leave files that whoever serves the folder cannot open.
     """
     if os.geteuid() == 0:
-        like = path.parent.stat()
+        like = (folder or path.parent).stat()
         for one in (path, *(path.rglob("*") if path.is_dir() else ())):
             os.chown(one, like.st_uid, like.st_gid, follow_symlinks=False)
     return path

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -24,13 +25,27 @@ HELPS = {
     sqlite3.SQLITE_NOTADB: f"a database; {PUT_BACK}",
 }
 _PRIMARY = 0xFF
+_MAY_BE_FULL = (sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN)
+"""What SQLite also says of a full disk, where a file beside the database cannot grow."""
+LEAST_ROOM = 256 * 1024
+"""With less room than this the files beside a database cannot grow [bytes]."""
 
 
 def told(error: BaseException | None, file: Path) -> UnavailableError | None:
     """What an error of the driver's means for people, or None where it is no such trouble."""
     code = getattr(error, "sqlite_errorcode", None)
-    helps = None if code is None else HELPS.get(code & _PRIMARY)
+    primary = None if code is None else code & _PRIMARY
+    if primary in _MAY_BE_FULL and _is_full(file):
+        primary = sqlite3.SQLITE_FULL
+    helps = None if primary is None else HELPS.get(primary)
     return None if helps is None else UnavailableError("database", str(file), helps)
+
+
+def _is_full(file: Path) -> bool:
+    try:
+        return shutil.disk_usage(file.parent).free < LEAST_ROOM
+    except OSError:
+        return False
 
 
 def tell(context: ExceptionContext) -> None:
