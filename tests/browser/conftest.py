@@ -176,8 +176,9 @@ class House:
     def address(self) -> str:
         return f"http://127.0.0.1:{self.port}"
 
-    def start(self) -> None:
-        app = create_app(Settings(data=self.folder), modeller=KEPT, draws=self.draws, demo=True)
+    def start(self, *, at_home: bool = True) -> None:
+        settings = Settings(data=self.folder, local_viewer=at_home)
+        app = create_app(settings, modeller=KEPT, draws=self.draws, demo=True)
         self.serving = Serving(app, self.port)
 
     def stop(self) -> None:

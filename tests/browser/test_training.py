@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from playwright.sync_api import Browser, Page, Route, expect
 
 from curve_rank.store.database import open_store
-from curve_rank.store.tables import PlanState, SessionEvent, SetRow
+from curve_rank.store.tables import Account, PlanState, SessionEvent, SetRow, SignIn
 from tests.browser.conftest import DESK, PHONE, House, come_in
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_CONNECTION_REFUSED|ERR_FAILED|Failed to fetch")
@@ -141,6 +141,87 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     assert [text for text in complaints + desk_complaints if not EXPECTED.search(text)] == []
     context.close()
     desk_context.close()
+
+
+KEPT = """async () => {
+  const db = await new Promise((done) => {
+    const asked = indexedDB.open("curve-rank-queue", 1);
+    asked.onsuccess = () => done(asked.result);
+  });
+  const all = (name) => new Promise((done) => {
+    db.transaction(name).objectStore(name).getAll().onsuccess = (event) => done(event.target.result);
+  });
+  const found = { kept: (await all("kept")).length, waiting: (await all("waiting")).length };
+  db.close();
+  const pages = await (await caches.open("curve-rank-today")).keys();
+  return { ...found, pages: pages.length };
+}"""
+"""What a phone keeps: sets that were acknowledged, sets that wait, and pages."""
+
+
+def with_sets(phone: Page, house: House) -> None:
+    """A phone that keeps Today, one set that was acknowledged and one that waits."""
+    phone.goto(f"{house.address}/today")
+    phone.locator("[data-stands-alone]").wait_for()
+    keep_one(phone)
+    expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
+    phone.route("**/today/log", lambda route: route.abort())
+    keep_one(phone)
+    expect(phone.locator(".queue-line")).to_contain_text("waits here")
+    assert phone.evaluate(KEPT) == {"kept": 1, "waiting": 1, "pages": 1}
+
+
+def test_a_phone_forgets_whoever_signs_out_and_shows_nothing_of_theirs_to_the_next(
+    browser: Browser, house: House
+) -> None:
+    context, phone, _ = come_in(browser, house, "Wren", PHONE)
+    with_sets(phone, house)
+    phone.goto(f"{house.address}/account")
+    phone.get_by_role("button", name="Sign out", exact=True).click()
+    phone.get_by_role("button", name="Sign out all the same").click()
+    phone.wait_for_url(re.compile("/sign-in"))
+    assert phone.evaluate(KEPT) == {"kept": 0, "waiting": 1, "pages": 0}
+    phone.get_by_role("button", name=re.compile("Ines")).click()
+    phone.wait_for_url(re.compile("/my-block|/today|/$"))
+    phone.goto(f"{house.address}/guide")
+    expect(phone.locator("[data-waiting]")).to_be_hidden()
+    phone.unroute("**/today/log")
+    phone.goto(f"{house.address}/today")
+    expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
+    assert phone.evaluate(KEPT)["waiting"] == 1  # hers, and still unsent
+    phone.goto(f"{house.address}/sign-in")
+    phone.get_by_role("button", name=re.compile("Wren")).click()
+    phone.goto(f"{house.address}/today")
+    expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
+    phone.wait_for_function(f"async () => (await ({KEPT})()).waiting === 0")
+    assert len(kept_today(house)) == 2
+    context.close()
+
+
+def test_a_sign_in_that_was_ended_elsewhere_is_forgotten_and_the_door_stands_there_offline(
+    browser: Browser, house: House
+) -> None:
+    context, phone, _ = come_in(browser, house, "Wren", PHONE)
+    with_sets(phone, house)
+    store = open_store(house.folder)
+    with store.writing() as session:
+        session.query(SignIn).delete()
+        session.add(Account(owner_id=1, person_id=1, email="m@x.example", password_hash="none"))
+    store.engine.dispose()
+    phone.unroute("**/today/log")
+    # The demo is at home for whoever has not signed in: here nobody is.
+    assert house.serving
+    house.stop()
+    house.start(at_home=False)
+    phone.reload()
+    expect(phone.get_by_role("heading", name="Sign in")).to_be_visible()
+    phone.wait_for_function("async () => !(await (await caches.open('curve-rank-today')).keys()).length")
+    phone.wait_for_function(f"async () => (await ({KEPT})()).kept === 0")
+    context.set_offline(True)
+    phone.goto(f"{house.address}/today")
+    expect(phone.get_by_role("heading", name="Nobody is signed in here")).to_be_visible()
+    assert "Lantern" not in phone.content()
+    context.close()
 
 
 def test_signing_out_warns_while_something_waits(browser: Browser, house: House) -> None:

@@ -30,11 +30,12 @@ class Tie:
 
 
 def coaches_of(session: Session, viewer: Viewer) -> tuple[Tie, ...]:
-    """Those who look after the viewer."""
+    """Those who look after the viewer, and the educator whose record they are."""
+    coaches = select(CoachClient.coach_id).where(CoachClient.client_id == viewer.person)
+    record = select(Person.owner_id).where(Person.id == viewer.person, Person.owner_id.is_not(None))
     rows = session.execute(
-        select(CoachClient.coach_id, Person.name)
-        .join(Person, Person.id == CoachClient.coach_id)
-        .where(CoachClient.client_id == viewer.person, CoachClient.coach_id != viewer.person)
+        select(Person.id, Person.name)
+        .where(or_(Person.id.in_(coaches), Person.id.in_(record)), Person.id != viewer.person)
         .order_by(Person.name)
     )
     return tuple(Tie(coach, name, viewer.person, viewer.name) for coach, name in rows)
