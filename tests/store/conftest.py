@@ -10,7 +10,9 @@ import pytest
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from curve_rank.exchange import outbox
 from curve_rank.store.database import Store, open_store
+from curve_rank.store.private import whole_file
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
@@ -25,6 +27,16 @@ def store(
     opened = open_store(tmp_path)
     yield opened
     opened.engine.dispose()
+
+
+@pytest.fixture
+def folder(tmp_path: Path, demo_folder: Path) -> Path:
+    """A data folder with the demo, a key and a letter."""
+    made = tmp_path / "data"
+    shutil.copytree(demo_folder, made)
+    whole_file(made / "secret-key", b"k" * 32)
+    outbox.send(made, to="wren@lanternfield.example", subject="Hello", text="Come in.")
+    return made
 
 
 @pytest.fixture

@@ -8,7 +8,7 @@ import pytest
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError, UnknownNameError
 from curve_rank.practice.block import Block, checked
-from curve_rank.store import plans
+from curve_rank.store import calendars, plans
 from curve_rank.store.database import Store
 from curve_rank.store.profiles import profile_of, save_profile
 from curve_rank.store.viewers import Viewer
@@ -89,17 +89,17 @@ def test_each_has_own_loads_and_sees_a_block_once_it_is_handed_over(demo: Store)
         before = {p.id for p in plans.handed_to(session, wren)}
         assert number not in before
         with pytest.raises(UnknownNameError):
-            plans.set_feed(session, wren, number, on=True)
+            calendars.set_feed(session, wren, number, on=True)
         plans.hand_over(session, coach, number, wren.person, handed=True)
         assert number in {p.id for p in plans.handed_to(session, wren)}
-        token = plans.set_feed(session, wren, number, on=True)
+        token = calendars.set_feed(session, wren, number, on=True)
         assert token
-        found, whose = plans.by_feed(session, token)
+        found, whose = calendars.by_feed(session, token)
         assert (found.id, whose.person) == (number, wren.person)
         assert [m.name for m in found.members] == [WREN]
-        plans.set_feed(session, wren, number, on=False)
+        calendars.set_feed(session, wren, number, on=False)
         with pytest.raises(UnknownNameError):
-            plans.by_feed(session, token)
+            calendars.by_feed(session, token)
 
 
 def test_a_member_of_another_coach_is_not_shown(demo: Store) -> None:

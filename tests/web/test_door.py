@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from benchmarks.soak.server import Server, Visitor, free_port
 
-from curve_rank.store import accounts, endings, plans, publications
+from curve_rank.store import accounts, calendars, endings, plans, publications
 from curve_rank.store.database import open_store
 from curve_rank.store.viewers import local_educator, viewer_of
 from curve_rank.web.door import FEW, PER_ADDRESS, PER_NAME, place_of
@@ -135,7 +135,7 @@ def test_what_is_read_without_a_sign_in_is_there_cold_after_a_restart(
         wren = viewer_of(session, 4)
         assert wren
         plan = plans.handed_to(session, wren)[0].id
-        token = plans.set_feed(session, wren, plan, on=True)
+        token = calendars.set_feed(session, wren, plan, on=True)
     store.engine.dispose()
     settings = PROXY | {"CURVE_RANK_DRAWS": str(tmp_path / "no-draws-yet")}
     port = free_port()

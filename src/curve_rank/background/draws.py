@@ -148,10 +148,13 @@ class Draws:
         effort: float,
         modeller: Modeller,
         seed: int = FIXED,
+        *,
+        aside: bool = False,
     ) -> DrawRun | None:
         """A run that makes fixed draws which a modeller lacks; None where it lacks none.
 
-        Where somebody's run makes some of them already, it is that one: ask again when it has ended.
+        Where somebody's run makes some of them already, it is that one: ask again when it has ended. One that
+        stands `aside` has nobody waiting; once somebody asks for the same, it works as others do.
 
         Raises
         ------
@@ -167,11 +170,13 @@ class Draws:
             under_way = next((running[key] for key in keys if key in running), None)
         if under_way is not None:
             under_way.ask()
+            under_way.aside &= aside
             return under_way
         question = DrawQuestion(missing, body, effort, seed, draws_of(seed))
         run = DrawRun(
-            person, question.key, question.draws, patience=self._patience, variants=missing, question=question
-        )
+            person, question.key, question.draws, patience=None if aside else self._patience,
+            aside=aside, variants=missing, question=question,
+        )  # fmt: skip
 
         def work(started: DrawRun) -> None:
             self._draw_all(started, question)
@@ -185,7 +190,8 @@ class Draws:
 
     def unfinished(self) -> tuple[DrawQuestion, ...]:
         """Which fixed draws are being made: they are worth going on with, whoever has asked."""
-        return tuple(run.question for run in self.runs.under_way() if run.question is not None)
+        runs = self.runs.under_way()
+        return tuple(run.question for run in runs if run.question is not None and not run.aside)
 
     def warm(self, modeller: Modeller) -> list[DrawRun]:
         """The runs that make the fixed draws of the default body, so that the first page finds them."""
@@ -295,7 +301,7 @@ class Draws:
         while left and not run.cancelled:
             executor = self.executor()
             try:
-                _draw(run, executor, left)
+                _draw(run, executor, left, lambda: self.runs.others_first(run))
             except SilenceError as error:
                 log.warning("the cluster does not answer; drawing on this machine instead: %s", error)
                 self.instead_of(executor, here=True)
@@ -307,16 +313,19 @@ class Draws:
                 self.instead_of(executor, here=False)
 
 
-def _draw(run: DrawRun, executor: Executor, tasks: deque[DrawTask]) -> None:
+def _draw(run: DrawRun, executor: Executor, tasks: deque[DrawTask], others_first: Callable[[], bool]) -> None:
     """Share tasks out and take what comes back; what has not come back when this ends is a task again."""
     # Kept short, so that two runs at once take turns and a cancelled one leaves little behind.
     open_: dict[Future[Readings], DrawTask] = {}
     ahead, heard, broken = 2 * (os.cpu_count() or 1), time.monotonic(), False
     try:
         while (tasks or open_) and not run.cancelled:
-            while tasks and len(open_) < ahead:
+            while tasks and len(open_) < (1 if run.aside else ahead) and not others_first():
                 future = executor.submit(model_draws, tasks[0])
                 open_[future] = tasks.popleft()
+            if not open_:  # others are let through
+                time.sleep(LOOK)
+                continue
             finished, _ = wait(open_, timeout=LOOK, return_when=FIRST_COMPLETED)
             for future in finished:
                 readings = future.result()

@@ -48,6 +48,8 @@ class Run:
         Why it failed, for people.
     waiting : bool
         Whether others are worked on first.
+    aside : bool
+        Nobody waits for it: it stands in no line, and works only while nobody else does.
     patience : float, optional
         Seconds after which a run that nobody asks about ends; None for never.
     """
@@ -60,6 +62,7 @@ class Run:
     state: str = "running"
     problem: str = ""
     waiting: bool = False
+    aside: bool = False
     patience: float | None = None
     _asked_at: float = field(default_factory=time.monotonic)
     _cancelled: threading.Event = field(default_factory=threading.Event)
@@ -128,6 +131,7 @@ class Runs(Generic[AnyRun]):
     def __init__(self) -> None:
         self._runs: dict[tuple[int, str], AnyRun] = {}
         self._line: list[AnyRun] = []  # those that compute, then those that wait
+        self._aside: list[AnyRun] = []
         self._lock = threading.Lock()
         self._moved = threading.Condition(self._lock)
         self._closed = False
@@ -146,12 +150,12 @@ class Runs(Generic[AnyRun]):
             if under_way is not None and under_way.state == "running" and not under_way.cancelled:
                 under_way.ask()
                 return under_way
-            if len(self._line) >= COMPUTING + WAITING:
+            if not run.aside and len(self._line) >= COMPUTING + WAITING:
                 right = "a few seconds of patience; others are worked on first"
                 raise BusyError("draws", f"{len(self._line)} under way", right)
             self._runs.pop(place, None)
             self._runs[place] = run
-            self._line.append(run)
+            (self._aside if run.aside else self._line).append(run)
             self._make_room(run.person)
         if self._closed:
             run.cancel()
@@ -170,7 +174,7 @@ class Runs(Generic[AnyRun]):
                 work(run)
         finally:
             with self._moved:
-                self._line.remove(run)
+                (self._line if run in self._line else self._aside).remove(run)
                 self._moved.notify_all()
 
     def find(self, person: int, key: str, name: str) -> AnyRun | None:
@@ -183,9 +187,13 @@ class Runs(Generic[AnyRun]):
         return run
 
     def under_way(self) -> tuple[AnyRun, ...]:
-        """Those that compute, then those that wait."""
+        """Those that compute, those that wait, and those that stand aside."""
         with self._lock:
-            return tuple(self._line)
+            return (*self._line, *self._aside)
+
+    def others_first(self, run: AnyRun) -> bool:
+        """Whether a run that stands aside has to let others work."""
+        return run.aside and bool(self._line)
 
     def close(self) -> None:
         """Cancel whatever runs, and whatever is begun from now on: what it would work with goes away."""
@@ -195,7 +203,8 @@ class Runs(Generic[AnyRun]):
 
     def _make_room(self, person: int) -> None:
         own = [run for run in self._runs.values() if run.person == person]
-        for run in [r for r in own if r.state == "running"][:-MOST_RUNNING]:
+        under_way = [r for r in own if r.state == "running" and not r.aside]
+        for run in under_way[:-MOST_RUNNING] if person else ():  # of the application's own all are wanted
             run.cancel()
         for run in [r for r in own if r.state != "running"][:-ENDED_KEPT]:
             del self._runs[(run.person, run.key)]

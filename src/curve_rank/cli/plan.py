@@ -159,11 +159,17 @@ def calendar_command(number: int, client: int | None, out: Path, data: Path | No
     _write(f"/blocks/{number}.ics?", client, out, data)
 
 
+STILL_DRAWING = 202
+"""What a file answers while the arms are drawn that its loads stand on."""
+
+
 def _write(address: str, client: int | None, out: Path, data: Path | None) -> None:
     """What the application answers at an address, in a file."""
     with whole_app(read_settings(data=data)) as app, app.test_client() as browser:
         person = "" if client is None else f"&for={client}"
         answer = browser.get(address + person, headers={"Accept": "application/json"})
+        while answer.status_code == STILL_DRAWING:
+            answer = browser.get(address + person, headers={"Accept": "application/json"})
     if answer.status_code != 200:
         told = answer.get_json(silent=True) or {}
         raise BadInputError("NUMBER", address, str(told.get("error", answer.status)))

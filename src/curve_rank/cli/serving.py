@@ -113,6 +113,7 @@ def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) 
                 if not kept.stopping.is_set():  # it may have been stopped meanwhile
                     raise
         take_up(kept.draws, kept.modeller, settings.data)
+        kept.known.start()
 
     try:
         if with_demo:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from sqlalchemy import func, select, update
+from sqlalchemy import func, or_, select, update
 from sqlalchemy.orm import Session, selectinload
 
 from curve_rank.arm.body import Body
@@ -13,8 +13,10 @@ from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.rating.transfer import KnownSet
 from curve_rank.store.audit import reached
 from curve_rank.store.names import plain_name
-from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole
+from curve_rank.store.tables import Account, BodyRow, CoachClient, Person, PersonRole, Plan, PlanClient
 from curve_rank.store.viewers import ROLES, Viewer
+
+NEW_SIZE = "something that arms are drawn from has changed"
 
 
 @dataclass(frozen=True)
@@ -66,6 +68,39 @@ def clients(session: Session, viewer: Viewer) -> list[Person]:
     return list(rows)
 
 
+def known_people(session: Session) -> list[int]:
+    """Everyone with a size who has an account or is somebody's client, by number: for work by itself."""
+    has_account = Person.id.in_(select(Account.person_id))
+    is_client = Person.id.in_(select(CoachClient.client_id))
+    has_role = Person.id.in_(select(PersonRole.person_id).where(PersonRole.role == "client"))
+    has_size = Person.id.in_(select(BodyRow.person_id))
+    rows = session.scalars(
+        select(Person.id).where(has_size, or_(has_account, is_client, has_role)).order_by(Person.id)
+    )
+    return list(rows)
+
+
+def owners_for(session: Session, person: int) -> list[int]:
+    """Whose variants somebody may be given: those of their coaches and of whoever made their blocks."""
+    coaches = select(CoachClient.coach_id).where(CoachClient.client_id == person)
+    makers = (
+        select(Plan.owner_id)
+        .join(PlanClient, PlanClient.plan_id == Plan.id)
+        .where(PlanClient.client_id == person)
+    )
+    return sorted({*session.scalars(coaches), *session.scalars(makers)})
+
+
+def note_new_size(session: Session) -> None:
+    """Remember, for as long as the session lasts, that something changes which arms are drawn from."""
+    session.info[NEW_SIZE] = True
+
+
+def has_new_size(session: Session) -> bool:
+    """Whether something was changed which arms are drawn from; from now on it is no news."""
+    return bool(session.info.pop(NEW_SIZE, False))
+
+
 def known_person(session: Session, viewer: Viewer, person_id: int) -> Person:
     """Somebody whom the viewer may see, with or without a body.
 
@@ -109,6 +144,7 @@ def add_client(session: Session, coach: int, client: int) -> None:
     both = (CoachClient.coach_id == coach, CoachClient.client_id == client)
     if session.scalar(select(CoachClient.id).where(*both)) is None:
         session.add(CoachClient(owner_id=coach, coach_id=coach, client_id=client))
+        note_new_size(session)
         session.flush()
 
 
@@ -174,6 +210,7 @@ def save_body(session: Session, viewer: Viewer, person_id: int, body: Body, know
     if found is None:
         raise UnknownNameError("for", person_id, "someone who is known here")
     reached(session, viewer, person_id)
+    note_new_size(session)
     found.bodies.append(
         BodyRow(
             owner_id=viewer.person,

@@ -15,9 +15,8 @@ from curve_rank.practice.block import Block, checked
 from curve_rank.store.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
-from curve_rank.store.tables import Account, Person, Plan, PlanClient, PlanState, now
-from curve_rank.store.tokens import hash_of, new_token
-from curve_rank.store.viewers import Viewer, viewer_of
+from curve_rank.store.tables import Person, Plan, PlanClient, PlanState, now
+from curve_rank.store.viewers import Viewer
 
 MOST_STATES = 400
 """States of one block that are kept; the oldest go."""
@@ -125,7 +124,7 @@ def plan(session: Session, viewer: Viewer, number: int) -> KeptPlan:
     ------
     UnknownNameError
     """
-    found = _kept(session, viewer, _row(session, viewer, number))
+    found = kept_plan(session, viewer, _row(session, viewer, number))
     for member in found.members:
         reached(session, viewer, member.person)
     return found
@@ -143,7 +142,7 @@ def handed_to(session: Session, viewer: Viewer) -> tuple[KeptPlan, ...]:
         )
         .order_by(PlanClient.handed_at.desc(), Plan.id.desc())
     )
-    return tuple(_kept(session, viewer, row) for row in rows)
+    return tuple(kept_plan(session, viewer, row) for row in rows)
 
 
 def done_by(session: Session, viewer: Viewer, person: int) -> tuple[KeptPlan, ...]:
@@ -163,7 +162,7 @@ def done_by(session: Session, viewer: Viewer, person: int) -> tuple[KeptPlan, ..
         .where(PlanClient.client_id == person, Plan.removed_at.is_(None), mine)
         .order_by(Plan.id.desc())
     )
-    kept = [_kept(session, viewer, row) for row in rows]
+    kept = [kept_plan(session, viewer, row) for row in rows]
     return tuple(sorted(kept, key=lambda one: one.block.start or date.min, reverse=True))
 
 
@@ -180,7 +179,7 @@ def save(session: Session, viewer: Viewer, number: int, block: Block, said: str,
     _seen(row, seen)
     session.execute(delete(PlanState).where(PlanState.plan_id == row.id, PlanState.number > row.at))
     _add_state(session, row, viewer, block, said)
-    return _kept(session, viewer, row)
+    return kept_plan(session, viewer, row)
 
 
 def step(session: Session, viewer: Viewer, number: int, seen: int, *, back: bool) -> KeptPlan:
@@ -199,7 +198,7 @@ def step(session: Session, viewer: Viewer, number: int, seen: int, *, back: bool
     row.at, row.revision = to, row.revision + 1
     row.name = _block(session, row).name
     session.flush()
-    return _kept(session, viewer, row)
+    return kept_plan(session, viewer, row)
 
 
 def set_removed(session: Session, viewer: Viewer, number: int, *, removed: bool) -> str:
@@ -282,50 +281,6 @@ def hand_over(session: Session, viewer: Viewer, number: int, client: int, *, han
     session.flush()
 
 
-def set_feed(session: Session, viewer: Viewer, number: int, *, on: bool) -> str | None:
-    """A private link to the viewer's own calendar of a block that was handed over, or none any more.
-
-    Raises
-    ------
-    UnknownNameError
-    """
-    row = session.scalar(
-        select(PlanClient).where(
-            PlanClient.plan_id == number,
-            PlanClient.client_id == viewer.person,
-            PlanClient.handed_at.is_not(None),
-        )
-    )
-    if row is None:
-        raise UnknownNameError("block", number, "one that was handed over to you")
-    token = new_token() if on else None
-    row.feed = hash_of(token) if token else None
-    session.flush()
-    return token
-
-
-def by_feed(session: Session, token: str) -> tuple[KeptPlan, Viewer]:
-    """The block behind a calendar's link, and whose it is.
-
-    Raises
-    ------
-    UnknownNameError
-        Where there is none, or it was withdrawn: both say the same.
-    """
-    row = session.scalar(
-        select(PlanClient).where(
-            PlanClient.feed == hash_of(token),
-            PlanClient.handed_at.is_not(None),
-            PlanClient.client_id.not_in(select(Account.person_id).where(Account.locked_at.is_not(None))),
-        )
-    )
-    found = session.get(Plan, row.plan_id) if row else None
-    viewer = viewer_of(session, row.client_id) if row else None
-    if found is None or viewer is None or found.removed_at is not None:
-        raise UnknownNameError("link", "this one", "a link to a calendar that is still there")
-    return _kept(session, viewer, found), viewer
-
-
 def _may_edit(viewer: Viewer) -> ColumnElement[bool]:
     """Own blocks, and those of the viewer's clients: another coach of the same client works on them too."""
     looked_after = select(Person.id).where(viewer.may_see(), Person.id != viewer.person)
@@ -399,7 +354,8 @@ def _members(
     return found
 
 
-def _kept(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
+def kept_plan(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
+    """A row as a block, with those who do it and whom the viewer may see."""
     here, after = _state(session, row.id, row.at), _state(session, row.id, row.at + 1)
     before = _state(session, row.id, row.at - 1)
     return KeptPlan(

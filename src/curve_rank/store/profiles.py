@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError
 from curve_rank.practice.profile import ClientProfile
-from curve_rank.store.people import known_person, set_spare
+from curve_rank.store.people import known_person, note_new_size, set_spare
 from curve_rank.store.tables import ClientProfileRow, Person, now
 from curve_rank.store.viewers import Viewer
 from curve_rank.validation import validated
@@ -54,6 +54,7 @@ def save_profile(
         Where another state is there than the one that was looked at.
     """
     known_person(session, viewer, person)
+    note_new_size(session)
     row = session.scalar(select(ClientProfileRow).where(ClientProfileRow.person_id == person))
     there = row.version if row else 0
     if there != seen_version:

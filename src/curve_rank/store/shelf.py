@@ -20,8 +20,8 @@ from curve_rank.arm.readings import Readings
 log = logging.getLogger(__name__)
 
 FOLDER = "curve-rank-draws"
-MOST_BYTES = 256 * 1024 * 1024
-"""Room for all files."""
+MOST_BYTES = 2 * 1024 * 1024 * 1024
+"""Room for all files: the arms of some hundred people, who then find theirs drawn."""
 ROOMS = ("arm", "rating", "catalogue")
 """Whose code makes the draws: files of other code are another edition."""
 
@@ -52,6 +52,7 @@ class Shelf:
 
     def __init__(self, data: Path, most_bytes: int = MOST_BYTES) -> None:
         self._top, self._most = data / FOLDER, most_bytes
+        self._room: int | None = None  # what may still be put here before it is looked at anew
         self._folder = self._top / edition()
 
     def take(self, keys: Collection[str]) -> dict[str, Readings]:
@@ -74,12 +75,14 @@ class Shelf:
         """Put arrays, each file whole or not at all."""
         try:
             self._folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            written = 0
             for key, rows in values.items():
                 partial = self._folder / f"{secrets.token_hex(8)}.part"
                 with os.fdopen(os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "wb") as out:
                     np.save(out, rows)
                 partial.replace(self._file(key))
-            self._make_room()
+                written += rows.nbytes
+            self._count(written)
         except OSError as error:
             log.warning("draws cannot be kept on disk: %s", error)
 
@@ -98,8 +101,15 @@ class Shelf:
             return None
         return found
 
-    def _make_room(self) -> None:
-        """Drop the longest unused, those of other editions first."""
+    def _count(self, written: int) -> None:
+        """Look at all files only where there may be too many: others put some here, too."""
+        if self._room is not None:
+            self._room -= written
+        if self._room is None or self._room <= 0:
+            self._room = (self._most - self._make_room()) // 2
+
+    def _make_room(self) -> int:
+        """Drop the longest unused, those of other editions first; how many bytes stay."""
         found = []
         for path in self._top.rglob("*"):
             with suppress(OSError):
@@ -113,3 +123,4 @@ class Shelf:
             with suppress(OSError):
                 path.unlink()
             left -= size
+        return left

@@ -17,6 +17,7 @@ from curve_rank.background.checks import size_shown
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.background.known_people import KnownPeople
 from curve_rank.background.learning import Learning
 from curve_rank.background.schedule import BackupRuns, Schedule
 from curve_rank.background.searches import Searches
@@ -110,6 +111,7 @@ def create_app(
         backups=BackupRuns(settings),
         schedule=Schedule(settings, store),
         turnstile=Turnstile(settings.requests_a_minute),
+        known=KnownPeople(store, draws, modeller, shelf),
         demo=demo,
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]

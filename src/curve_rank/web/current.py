@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import logging
 import threading
-import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
@@ -16,11 +15,11 @@ from flask import Flask, Response, current_app, g, request
 from flask import session as cookie
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.readings import Readings
 from curve_rank.background.booklets import Booklets
 from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
-from curve_rank.background.draws import ONESELF, DrawRun, Draws
+from curve_rank.background.draws import Draws
+from curve_rank.background.known_people import KnownPeople
 from curve_rank.background.learning import Learning
 from curve_rank.background.runs import Runs
 from curve_rank.background.schedule import BackupRuns, Schedule
@@ -28,9 +27,8 @@ from curve_rank.background.searches import Searches
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Fault, OwnFault, Variant
 from curve_rank.catalogue.setups import SetupAddress
-from curve_rank.errors import BusyError, UnavailableError, UnknownNameError
+from curve_rank.errors import UnavailableError, UnknownNameError
 from curve_rank.rating.cautions import CautionReason, cautions_for
-from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
@@ -38,6 +36,7 @@ from curve_rank.store import accounts
 from curve_rank.store.audit import SAW, note, others_reached
 from curve_rank.store.database import Session, Store, write_with
 from curve_rank.store.documents import is_own, own_faults, own_lenses, own_variants, unreadable
+from curve_rank.store.people import has_new_size
 from curve_rank.store.tables import now
 from curve_rank.store.viewers import Viewer, local_educator
 from curve_rank.web import auditing
@@ -49,19 +48,7 @@ log = logging.getLogger(__name__)
 EXTENSION = "curve_rank"
 TOKEN, LEFT = "token", "left"
 """What the cookie holds: what somebody is signed in with, and that they have signed out."""
-LOOK, PATIENCE = 1.0, 20.0
-"""How often a request that waits for draws says that it is still there, and how long it waits [s]."""
-AT_ONCE = 0.8
-"""A page whose draws are made within this is answered with them, else it tells how far they are [s]."""
 MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
-
-
-class StillDrawingError(Exception):
-    """The draws that a page stands on are being made."""
-
-    def __init__(self, run: DrawRun) -> None:
-        super().__init__(run.key)
-        self.run = run
 
 
 @dataclass(frozen=True)
@@ -81,6 +68,7 @@ class Desk:
     backups: BackupRuns
     schedule: Schedule
     turnstile: Turnstile
+    known: KnownPeople
     looks: Looks = field(default_factory=Looks)
     stopping: threading.Event = field(default_factory=threading.Event)
     demo: bool = False
@@ -101,6 +89,7 @@ class Desk:
         """End all that goes on beside requests, and let the database go."""
         for one in (
             self.schedule,
+            self.known,
             self.backups,
             self.searches,
             self.claims,
@@ -146,6 +135,8 @@ def writing() -> Iterator[Session]:
     with write_with(session()) as one:
         yield one
         auditing.changed(one, viewer_or_none())
+    if has_new_size(one):
+        desk().known.look_again()
     for read_before in ("variants", "lenses", "faults"):
         g.pop(read_before, None)
 
@@ -310,62 +301,6 @@ def variant_named(variant_id: str) -> Variant:
         if any(one.slug == variant_id for one in unreadable(session(), viewer(), "variant")):
             raise UnknownNameError("variant", variant_id, MENDED) from error
         raise
-
-
-def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun | None:
-    """The run that makes the fixed draws which are missing, None where none are.
-
-    Raises
-    ------
-    BusyError
-    """
-    here = viewer_or_none()
-    return draws().fixed(here.person if here else ONESELF, variants, body, effort, modeller())
-
-
-def _once_each(variants: tuple[Variant, ...]) -> tuple[Variant, ...]:
-    return tuple({one.digest: one for one in variants}.values())
-
-
-def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
-    """The fixed draws of variants that can be modelled, S = (draws,).
-
-    Missing ones are waited for; where others are drawn for first, or it takes too long, they are made here.
-    """
-    asked = time.monotonic()
-    with suppress(BusyError):
-        while (run := drawing(_once_each(variants), body, effort)) is not None:
-            if (run.wait(LOOK) and run.state != "finished") or time.monotonic() - asked > PATIENCE:
-                break
-    return fixed_draws(variants, body, effort, modeller())
-
-
-def drawn_soon(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
-    """The fixed draws of variants, where they are made soon enough for somebody to wait.
-
-    Raises
-    ------
-    StillDrawingError
-        Where they are not: the page then tells how far they are, and looks again.
-    """
-    run = drawing(_once_each(variants), body, effort)
-    if run is not None and not run.wait(AT_ONCE):
-        raise StillDrawingError(run)
-    return drawn(variants, body, effort)
-
-
-def draw_outside_requests(body: Body, effort: float) -> Draw:
-    """Makes fixed draws as `drawn` does, in a thread that outlives the request."""
-    here, person = desk(), viewer().person
-
-    def draw(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:
-        with suppress(BusyError):
-            run = here.draws.fixed(person, _once_each(variants), body, effort, here.modeller)
-            if run is not None:
-                run.wait(PATIENCE)
-        return fixed_draws(variants, body, effort, here.modeller)
-
-    return draw
 
 
 def cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:

@@ -15,7 +15,7 @@ from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.store import documents, logs, people, profiles, rooms
 from curve_rank.store.viewers import Viewer, viewer_of
-from curve_rank.web import current
+from curve_rank.web import arms, current
 
 
 def planner_for(
@@ -53,9 +53,9 @@ def planner_for(
         profile, _ = profiles.profile_of(session, viewer, person)
         if profile.room is not None:
             room = rooms.any_room(session, profile.room)
-    # Who reads a page is told how far the arms are; a file, and what was sent, waits for them.
+    # Who reads a page is told how far the arms are, as for a file; what was sent, and data, waits for them.
     is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
-    draw = current.drawn_soon if is_page else current.drawn
+    draw = arms.drawn_soon if is_page else arms.drawn
     follows = followed(person) if learned else None
     return Planner(profile, body, room, variants, current.modeller(), draw, loads or {}, follows)
 

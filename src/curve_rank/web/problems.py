@@ -22,13 +22,13 @@ from curve_rank.errors import (
     WrongSecretError,
 )
 from curve_rank.store.accounts import has_accounts
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import ConsentNeededError, NotSignedInError, PasswordNeededError
 from curve_rank.web.auditing import page_name, request_id
 
 log = logging.getLogger(__name__)
 
-BUSY, UNAVAILABLE = 429, 503
+ACCEPTED, BUSY, UNAVAILABLE = 202, 429, 503
 NEVER_SHOWN = ("csrf_token", "password", "old", "code", "confirm")
 """What a refused form does not give back."""
 RETRY_SECONDS = 10
@@ -44,13 +44,18 @@ def register(app: Flask) -> None:
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(CSRFError, _csrf)
-    app.register_error_handler(current.StillDrawingError, _still_drawing)
+    app.register_error_handler(arms.StillDrawingError, _still_drawing)
     app.register_error_handler(Exception, _unforeseen)
 
 
-def _still_drawing(still: current.StillDrawingError) -> str:
+def _still_drawing(still: arms.StillDrawingError) -> ResponseReturnValue:
     """Not a problem, only not yet: how far the draws are; the page looks again by itself."""
-    return render_template("pages/drawing.html", run=still.run)
+    if not arms.asks_for_file():
+        return render_template("pages/drawing.html", run=still.run)
+    told = jsonify(still.run.told) if wants_json() else render_template("pages/drawing.html", run=still.run)
+    response = make_response(told, ACCEPTED)
+    response.headers["Retry-After"] = "2"
+    return response
 
 
 def _nobody(error: NotSignedInError) -> ResponseReturnValue:

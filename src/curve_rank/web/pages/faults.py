@@ -21,7 +21,7 @@ from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import chance_words
 from curve_rank.store import people
 from curve_rank.store.documents import own_faults, unreadable
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import FaultsQuery
 from curve_rank.web.question import Client, client_for
@@ -55,7 +55,7 @@ class FaultsView:
 @allowed(*TEACHING)
 def show() -> ResponseReturnValue:
     """The page."""
-    view = _view(current.drawn_soon)
+    view = _view(arms.drawn_soon)
     session, viewer = current.session(), current.viewer()
     return render_template(
         "pages/faults/faults.html",
@@ -73,7 +73,7 @@ def show() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def data() -> ResponseReturnValue:
     """The page's data."""
-    return jsonify([price_view(price) for price in _view(current.drawn).prices])
+    return jsonify([price_view(price) for price in _view(arms.drawn).prices])
 
 
 def _view(draw: Callable[[tuple[Variant, ...], Body, float], tuple[Readings, ...]]) -> FaultsView:

@@ -28,7 +28,7 @@ from curve_rank.rating.heads import Head, LoadedLists, head_named, heads, loaded
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 from curve_rank.store import people
-from curve_rank.web import current, files, notices, publishing
+from curve_rank.web import arms, current, files, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import HeadQuery, PartForm
 from curve_rank.web.problems import status_of
@@ -199,7 +199,7 @@ def _loaded(head: Head) -> LoadedLists | None:
         return None
     body, effort = Body(), usual_effort()
     able = tuple(m.variant for m in current.group_modelled(head.group, body, effort=effort))
-    drawn = dict(zip((v.id for v in able), current.drawn(able, body, effort), strict=True))
+    drawn = dict(zip((v.id for v in able), arms.drawn(able, body, effort), strict=True))
     return loaded_lists(head.key, drawn, able)
 
 

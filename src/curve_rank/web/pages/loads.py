@@ -19,7 +19,7 @@ from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transf
 from curve_rank.store import people
 from curve_rank.store.people import SizedPerson
 from curve_rank.store.tables import BodyRow
-from curve_rank.web import current, notices
+from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
 from curve_rank.web.planning import followed
@@ -139,7 +139,7 @@ def _answer(asked: LoadsQuestion) -> LoadsAnswer:
     effort = effort_for_reps(asked.known.reps)
     strength = body_from_set(body, asked.known, modeller).strength
     able = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
-    current.drawn((asked.known.variant, asked.to, *able), body, effort)
+    arms.drawn((asked.known.variant, asked.to, *able), body, effort)
     learned = followed(asked.client.person)
     own = learned.factors if learned else {}
     (wanted, *others) = (

@@ -12,7 +12,7 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.schemes import schemes
-from curve_rank.store import logs, plans
+from curve_rank.store import calendars, logs, plans
 from curve_rank.web import cards, current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
 from curve_rank.web.files import unlisted
@@ -57,7 +57,7 @@ def feed(number: int) -> ResponseReturnValue:
     """Make a private link to its calendar, or withdraw the one there is."""
     on = request.form.get("on") == "yes"
     with current.writing() as session:
-        token = plans.set_feed(session, current.viewer(), number, on=on)
+        token = calendars.set_feed(session, current.viewer(), number, on=on)
     if token:
         link = url_for("mine.calendar", token=token, _external=True)
         notices.tell(f"Your calendar, for your eyes alone; shown only now: {link}")
@@ -70,7 +70,7 @@ def feed(number: int) -> ResponseReturnValue:
 @allowed(ANYONE)
 def calendar(token: str) -> ResponseReturnValue:
     """The calendar behind a private link."""
-    plan, viewer = plans.by_feed(current.session(), token)
+    plan, viewer = calendars.by_feed(current.session(), token)
     return unlisted(cards.dates(cards.card_view(plan, viewer.person, viewer)))
 
 

@@ -27,7 +27,7 @@ from curve_rank.store import documents, people, profiles
 from curve_rank.store.names import plain_name
 from curve_rank.store.rooms import any_room
 from curve_rank.store.rooms import rooms as kept_rooms
-from curve_rank.web import current, notices
+from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SaveForm
 from curve_rank.web.forms.coaching import SetQuery
@@ -170,7 +170,7 @@ def _answer(query: SetQuery) -> SetAnswer:
         limits=profile.limits,
         room=_room(profile),
     )
-    return choose_for(asked, current.all_variants(), current.modeller(), current.drawn_soon)
+    return choose_for(asked, current.all_variants(), current.modeller(), arms.drawn_soon)
 
 
 def _profile(query: SetQuery) -> ClientProfile:

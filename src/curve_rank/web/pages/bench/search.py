@@ -14,7 +14,7 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.study_views import search_view
 from curve_rank.rating.improve import Improvement, parse_aim
 from curve_rank.rating.targets import known, targets
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BenchQuery, SearchForm
 from curve_rank.web.pages.bench.state import BenchState, state_of
@@ -38,7 +38,7 @@ def begin(variant_id: str) -> ResponseReturnValue:
         current.viewer().person,
         question,
         current.modeller(),
-        current.draw_outside_requests(question.body, question.effort),
+        arms.draw_outside_requests(question.body, question.effort),
     )
     return jsonify(_told(state, run))
 

@@ -34,7 +34,7 @@ from curve_rank.store.people import SizedPerson
 from curve_rank.store.rooms import KeptRoom
 from curve_rank.store.rooms import rooms as kept_rooms
 from curve_rank.store.tables import SavedQuestion
-from curve_rank.web import current, notices, publishing
+from curve_rank.web import arms, current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import QuestionForm
 from curve_rank.web.question import AddressedQuestion, read_question
@@ -91,7 +91,7 @@ def show() -> ResponseReturnValue:
     """The board; only the answer when a script asks for that."""
     asked = read_question(request.args)
     run = _drawing(asked)
-    if run is not None and run.wait(current.AT_ONCE):
+    if run is not None and run.wait(arms.AT_ONCE):
         run = None
     view = _view(asked, run)
     template = "answer" if request.headers.get("X-Part") == "answer" else "board"
@@ -199,11 +199,11 @@ def _name_of(asked: AddressedQuestion) -> tuple[object, ...]:
 def _drawing(asked: AddressedQuestion) -> DrawRun | None:
     if current.modeller().has(_name_of(asked)):
         return None
-    return current.drawing(_able(asked), asked.question.body, asked.question.effort)
+    return arms.drawing(_able(asked), asked.question.body, asked.question.effort)
 
 
 def _rank(asked: AddressedQuestion) -> Ranking:
-    current.drawn(_able(asked), asked.question.body, asked.question.effort)
+    arms.drawn(_able(asked), asked.question.body, asked.question.effort)
     return rank(asked.question, current.all_variants(), current.modeller())
 
 

@@ -43,7 +43,7 @@ from curve_rank.rating.verdicts import Asked, Verdict, asked_of, digest_of, quan
 from curve_rank.store.documents import is_own, own_claims, unreadable, versions
 from curve_rank.store.sharing import is_mine
 from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
-from curve_rank.web import current, publishing
+from curve_rank.web import arms, current, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.teaching import ClaimsQuery
 
@@ -335,7 +335,7 @@ def _claim(key: str) -> ClaimView:
     if key not in every:
         raise UnknownNameError("claim", key, "one of the ledger")
     run = _work_out((every[key],))
-    if run is not None and run.wait(current.AT_ONCE):
+    if run is not None and run.wait(arms.AT_ONCE):
         every = {entry.key: entry for entry in entries()}
     entry, body, effort = every[key], Body(), usual_effort()
     try:
@@ -344,7 +344,7 @@ def _claim(key: str) -> ClaimView:
         models = tuple(current.modeller().one(v, body, effort=effort) for v in setups)
     except CurveRankError:
         return ClaimView(entry, None, (), ())
-    drawn = current.drawn(setups, body, effort) if setups else ()
+    drawn = arms.drawn(setups, body, effort) if setups else ()
     read = (
         tuple(spread_of(asked.read(v, d, body.mass)) for v, d in zip(setups, drawn, strict=True))
         if asked

@@ -13,7 +13,7 @@ from curve_rank.practice.rooms import Room
 from curve_rank.rating.fault_prices import fault_prices
 from curve_rank.rating.targets import targets
 from curve_rank.store import people, profiles, rooms
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.pages.clients import blueprint
 
@@ -46,7 +46,7 @@ def fitted(person: int, variant_id: str) -> ResponseReturnValue:
             effort=usual_effort(),
             modeller=current.modeller(),
             together=(Fault(name="fitted", cue="As far as it goes.", changes=shown.changes),),
-            draw=lambda some: current.drawn(some, body, usual_effort()),
+            draw=lambda some: arms.drawn(some, body, usual_effort()),
         )
     return render_template(
         "pages/clients/fitted.html",

@@ -25,7 +25,7 @@ from curve_rank.rating.quantities import Quantity, quantities
 from curve_rank.rating.series import MOST_STEPS, Series, parse_steps, series
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.store import people
-from curve_rank.web import current, files, publishing
+from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SeriesQuery
 from curve_rank.web.question import Client, client_for
@@ -176,7 +176,7 @@ def _view(variant_id: str) -> SeriesView:
         body=body,
         effort=effort,
         modeller=current.modeller(),
-        draw=lambda variants: current.drawn(variants, body, effort),
+        draw=lambda variants: arms.drawn(variants, body, effort),
     )
     names = tuple(f"{shown:g} {asked.control.unit}".replace(" °", "°") for shown in asked.shown)
     return SeriesView(asked, found, tuple(name.replace("-", "−") for name in names))

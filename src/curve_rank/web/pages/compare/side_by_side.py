@@ -30,7 +30,7 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import chance_words
 from curve_rank.store import people
-from curve_rank.web import current, files, publishing
+from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import CompareQuery
 from curve_rank.web.question import Client, client_for
@@ -213,7 +213,7 @@ def _view(query: CompareQuery) -> CompareView:
     asked = _asked(query)
     body, effort = asked.client.body, effort_for_reps(asked.reps)
     models = tuple(current.modeller().one(v, body, effort=effort) for v in asked.variants)
-    drawn = current.drawn(asked.variants, body, effort)
+    drawn = arms.drawn(asked.variants, body, effort)
     return CompareView(asked, compare(models, drawn, asked.target, asked.lens))
 
 

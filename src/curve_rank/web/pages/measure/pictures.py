@@ -31,7 +31,7 @@ from curve_rank.rating.targets import known, long_head
 from curve_rank.rating.trying import try_out
 from curve_rank.store import documents, pictures
 from curve_rank.store.pictures import KeptSet
-from curve_rank.web import current, notices
+from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file
 from curve_rank.web.forms.measuring import POINTS, IntoForm, PicturesForm, PlanQuery, RemoveForm, marks_of
@@ -234,7 +234,7 @@ def _check(view: SetView, query: PlanQuery) -> Check | None:
         return Check(plan, found, problem=str(error))
     try:
         model = current.modeller().one(done, body, effort=effort)
-        drawn = current.drawn((plan.variant, done), body, effort)
+        drawn = arms.drawn((plan.variant, done), body, effort)
         both = compare((plan, model), drawn, long_head(plan.variant.group), lens)
     except CurveRankError as error:
         return Check(plan, found, fields, done, problem=str(error))

@@ -16,7 +16,7 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.ranking import lacking
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.store.documents import Unreadable, unreadable
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import CatalogueQuery
 from curve_rank.web.pages.variants.variant import blueprint
@@ -73,7 +73,7 @@ def index_data() -> ResponseReturnValue:
 def _catalogue(query: CatalogueQuery) -> CatalogueView:
     client, effort = client_for(query.person), effort_for_reps(query.reps)
     able = current.modeller().able(current.all_variants(), client.body, effort=effort)
-    drawn = current.drawn(tuple(m.variant for m in able), client.body, effort)
+    drawn = arms.drawn(tuple(m.variant for m in able), client.body, effort)
     head = known("head", query.head, targets()) if query.head else None
     for item in query.equipment:
         known("equipment", item, words.equipment())

@@ -33,7 +33,7 @@ from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.words import gives_out, why
 from curve_rank.store.documents import is_own
-from curve_rank.web import current, files, publishing
+from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import VariantQuery
 from curve_rank.web.question import Client, client_for
@@ -261,7 +261,7 @@ def _intervals(
     modelled = subject.modelled
     family = [m.variant for m in others if m.variant.family == modelled.variant.family]
     drawn_for = (modelled.variant, *(v for v in family if v.id != modelled.variant.id))
-    drawn, *_ = current.drawn(drawn_for, subject.client.body, effort)
+    drawn, *_ = arms.drawn(drawn_for, subject.client.body, effort)
     return reading_intervals(modelled, drawn, subject.target, subject.lens)
 
 
