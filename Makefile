@@ -1,4 +1,4 @@
-.PHONY: demo test lint bench soak shell assets schema screenshots record lock setup develop
+.PHONY: demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
 
 setup:
 	@scripts/setup
@@ -9,6 +9,13 @@ develop:
 # make demo PORT=9000 DATA=/some/folder
 demo: setup
 	.venv/bin/curve-rank demo $(if $(PORT),--port $(PORT)) $(if $(DATA),--data "$(DATA)")
+
+# The wheel and the source archive, in dist/.
+wheel: setup
+	@rm -rf build dist
+	.venv/bin/python -m pip wheel -q --disable-pip-version-check --no-deps --no-build-isolation -w dist .
+	.venv/bin/python -c "from setuptools.build_meta import build_sdist; build_sdist('dist')" >/dev/null
+	@rm -rf build; ls dist
 
 # A shell in which curve-rank is a command.
 shell: setup
@@ -57,3 +64,4 @@ lock: develop
 	.venv/bin/python -m pip install -q pip-tools
 	$(LOCKED) -o requirements.lock pyproject.toml
 	$(LOCKED) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
+	.venv/bin/python -m scripts.cut_cluster_lock

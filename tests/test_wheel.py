@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+import hashlib
+import re
 import shutil
 import subprocess
 import sys
 import zipfile
+from email import message_from_string
 from pathlib import Path
 
 import pytest
+
+from curve_rank import __version__
+from curve_rank.store.revisions import known_revisions
 
 ROOT = Path(__file__).parents[1]
 SERVED = """
@@ -60,8 +66,32 @@ def test_everything_that_is_read_at_run_time_is_in_it(installed: Path) -> None:
         return {one.relative_to(folder).as_posix() for one in files}
 
     package = ROOT / "src" / "curve_rank"
-    pictures = {f"web/static/screenshots/{one.name}" for one in (ROOT / "docs" / "screenshots").glob("*.png")}
-    assert (there(package) | pictures) - there(installed / "curve_rank") == set()
+    texts = " ".join(one.read_text() for one in (package / "web" / "guide").glob("*.md"))
+    shown = {f"web/static/screenshots/{name}" for name in re.findall(r"screenshots/([\w-]+\.png)", texts)}
+    pictures = {name for name in there(package) if name.startswith("web/static/screenshots/")}
+    packed = there(installed / "curve_rank")
+    assert (there(package) - pictures | shown) - packed == set()
+    assert {
+        name for name in packed if name.startswith("web/static/screenshots/")
+    } == shown  # no more than that
+
+
+def test_nothing_large_is_in_it_twice(installed: Path) -> None:
+    large = [one for one in installed.rglob("*") if one.is_file() and one.stat().st_size > 10_000]
+    digests = [hashlib.sha256(one.read_bytes()).digest() for one in large]
+    assert len(set(digests)) == len(digests)
+
+
+def test_it_says_what_it_is(installed: Path) -> None:
+    (metadata,) = installed.glob("curve_rank-*.dist-info/METADATA")
+    told = message_from_string(metadata.read_text())
+    assert told["Version"] == __version__
+    assert told["Version"] in (ROOT / "CHANGELOG.md").read_text()
+    assert f"tables at {known_revisions()[-1]}" in (ROOT / "CHANGELOG.md").read_text()
+    assert (told["License-Expression"], "physics" in told["Summary"]) == ("MIT", True)
+    assert told["Keywords"]
+    assert len(told.get_all("Classifier", [])) > 8
+    assert (installed / "curve_rank" / "py.typed").exists()
 
 
 def test_it_serves_from_anywhere(installed: Path, tmp_path: Path) -> None:

@@ -126,7 +126,7 @@ def test_each_route_against_each_role(nobody: Flask, who: str, monkeypatch: pyte
     for rule, method in routes(nobody):
         found = rule_of(nobody, rule.endpoint)
         assert found is not None
-        if rule.rule in ("/sign-out", "/account/leave"):
+        if rule.rule in ("/sign-out", "/account/leave") or rule.rule.endswith("/part"):
             continue  # what they do would end this
         answer = client.open(address(rule), method=method)
         let_in = found.public or bool(roles & found.roles)

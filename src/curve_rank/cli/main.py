@@ -6,6 +6,8 @@ from importlib import import_module
 
 import click
 
+from curve_rank import __version__
+
 COMMANDS = {
     "variants": "modelling.variants",
     "anatomy": "modelling.anatomy",
@@ -47,6 +49,17 @@ COMMANDS = {
 """Where each command stands: its module here, and its name there."""
 
 
+VERSION = "Say which version this is, and which state of the tables goes with it."
+
+
+def _say_version(ctx: click.Context, _option: click.Parameter, asked: bool) -> None:
+    if asked and not ctx.resilient_parsing:
+        from curve_rank.store.revisions import known_revisions
+
+        click.echo(f"curve-rank, version {__version__}, tables at {known_revisions()[-1]}")
+        ctx.exit()
+
+
 class Commands(click.Group):
     """Commands that are looked up by name."""
 
@@ -64,7 +77,9 @@ class Commands(click.Group):
 
 
 @click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"]})
-@click.version_option(package_name="curve-rank")
+@click.option(
+    "--version", is_flag=True, is_eager=True, expose_value=False, callback=_say_version, help=VERSION
+)
 def main() -> None:
     """Model biceps and triceps exercises, and rank them for a stated purpose."""
 

@@ -17,6 +17,7 @@ from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, Engine, create_engine, event, func, select
 from sqlalchemy.orm import Session, sessionmaker
 
+from curve_rank import __version__
 from curve_rank.errors import UnavailableError
 from curve_rank.rating.keeping import Kept
 from curve_rank.store.backup import DATABASE, copy_before_upgrade
@@ -208,6 +209,9 @@ def _as_it_was(kept: Path | None, revision: str | None) -> str:
 def _revision(connection: Connection, script: ScriptDirectory, file: Path) -> str | None:
     revision = MigrationContext.configure(connection).get_current_revision()
     if revision is not None and revision not in {one.revision for one in script.walk_revisions()}:
-        right = f"the version of Curve Rank that last changed it (at “{revision}”), or a newer one"
+        right = (
+            f"the version of Curve Rank that last changed it (at “{revision}”), or a newer one; this is "
+            f"{__version__} (at “{script.get_current_head()}”). Install that, or restore a backup of this"
+        )
         raise UnavailableError("database", str(file), right)
     return revision
