@@ -21,10 +21,11 @@ def give_to_owner(path: Path, folder: Path | None = None) -> Path:
 
     An administrator's command must not leave files that whoever serves the folder cannot open.
     """
-    if os.geteuid() == 0:
-        like = (folder or path.parent).stat()
+    like = (folder or path.parent).stat()
+    if os.geteuid() == 0 and like.st_uid != 0:
         for one in (path, *(path.rglob("*") if path.is_dir() else ())):
-            os.chown(one, like.st_uid, like.st_gid, follow_symlinks=False)
+            with suppress(FileNotFoundError):  # what others make at the same time may be gone already
+                os.chown(one, like.st_uid, like.st_gid, follow_symlinks=False)
     return path
 
 
