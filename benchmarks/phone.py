@@ -27,7 +27,7 @@ LINK = {"offline": False, "latency": 300, "downloadThroughput": 50_000, "uploadT
 READY = """() => {
   const painted = performance.getEntriesByName("first-contentful-paint").length > 0;
   const sentence = document.querySelector(".sentence");
-  return painted && sentence !== null && !sentence.hasAttribute("x-cloak");
+  return painted && sentence !== null && sentence.checkVisibility();
 }"""
 TIMES = 3
 

@@ -16,7 +16,10 @@ MIT = HERE / "mit-terms.txt"
 
 FILES = {
     "@alpinejs/csp": {"dist/module.esm.min.js": "alpine-csp.js"},
-    "bootstrap": {"dist/css/bootstrap.min.css": "bootstrap.css"},
+    "bootstrap": {
+        "dist/css/bootstrap.min.css": "bootstrap.css",
+        "dist/css/bootstrap-reboot.min.css": "bootstrap-reboot.css",
+    },
     "@fontsource-variable/brygada-1918": {
         "files/brygada-1918-latin-wght-normal.woff2": "brygada.woff2",
         "files/brygada-1918-latin-wght-italic.woff2": "brygada-italic.woff2",

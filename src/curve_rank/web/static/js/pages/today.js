@@ -51,6 +51,7 @@ Alpine.data("today", () => ({
   beat: { name: "", left: 0, count: 0 },
   said: "",
   online: navigator.onLine,
+  ready: false,  // the sentence is shown once it is whole
 
   async init() {
     this.queue = new Queue(data, ({ waits, says, aside, problems }) => Object.assign(this, { waits, queueSays: says, aside, refused: problems, online: navigator.onLine }));
@@ -108,6 +109,7 @@ Alpine.data("today", () => ({
     this.editing = null;
     this.open = "";
     this.draft = this.at ? this.planned(this.at) : null;
+    this.ready = true;
     if (this.at) this.show(this.at.place);
   },
   show(place) {
