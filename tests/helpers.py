@@ -26,6 +26,8 @@ from curve_rank.rating.draws import DrawTask, model_draws
 from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.web.current import Desk, desk
 
+LIMIT = 300.0
+"""How long a test waits for what must come at last [s]: a busy machine is no fault."""
 ONE_OF_A_KIND = (
     "standing-dumbbell-curl", "standing-turning-curl", "reclined-60-dumbbell-curl", "pad-45-cable-curl",
     "cable-curl-arm-behind", "double-shoulder-height-cable-curl", "dumbbell-band-curl",

@@ -15,6 +15,7 @@ import pytest
 
 from curve_rank import __version__
 from curve_rank.store.revisions import known_revisions
+from tests.helpers import LIMIT
 
 ROOT = Path(__file__).parents[1]
 SERVED = """
@@ -52,7 +53,7 @@ def installed(tmp_path_factory: pytest.TempPathFactory) -> Path:
         "out",
         ".",
     ]
-    subprocess.run(build, cwd=copy, check=True, capture_output=True, timeout=300)
+    subprocess.run(build, cwd=copy, check=True, capture_output=True, timeout=LIMIT)
     (wheel,) = (copy / "out").glob("curve_rank-*.whl")
     place = tmp_path_factory.mktemp("installed")
     with zipfile.ZipFile(wheel) as packed:
@@ -97,6 +98,6 @@ def test_it_says_what_it_is(installed: Path) -> None:
 def test_it_serves_from_anywhere(installed: Path, tmp_path: Path) -> None:
     run = [sys.executable, "-c", SERVED, str(installed), str(tmp_path / "data")]
     done = subprocess.run(
-        run, cwd=tmp_path, env={"PYTHONPATH": str(installed)}, capture_output=True, text=True, timeout=120
+        run, cwd=tmp_path, env={"PYTHONPATH": str(installed)}, capture_output=True, text=True, timeout=LIMIT
     )
     assert done.returncode == 0, done.stderr[-2000:]

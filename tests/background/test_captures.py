@@ -12,6 +12,7 @@ import pytest
 from curve_rank.background.captures import Capture, Captures, Rows, calibrated, folded
 from curve_rank.errors import BadInputError, BusyError, UnavailableError
 from curve_rank.exchange.simulated_device import FAULTS, DeviceServer, SimulatedDevice, built_in_profile
+from tests.helpers import LIMIT
 
 WEIGHT, LEVER, HURRY = 10.0, 0.3, 10.0
 
@@ -24,14 +25,18 @@ def served(**said: object) -> Iterator[DeviceServer]:
         server.shutdown()
 
 
-def captured(server: DeviceServer, keep: Callable[[str], None], seconds: float = 4.0) -> Capture:
+ENOUGH = 3600
+"""Samples of a capture: four breaks of the connection, and as many sweeps as an interval needs."""
+
+
+def captured(server: DeviceServer, keep: Callable[[str], None], enough: int = ENOUGH) -> Capture:
     """Zero, weight and sweeps, ended."""
     capture = Capture(f"127.0.0.1:{server.port}", keep)
     for phase in ("empty", "weight"):
         capture.begin(phase, WEIGHT, LEVER)
-        assert capture.wait(10, lambda one: one.phase is None)
+        assert capture.wait(LIMIT, lambda one: one.phase is None)
     capture.begin("sweep")
-    capture.wait(seconds, lambda one: one.state == "ended")
+    assert capture.wait(LIMIT, lambda one: one.state == "ended" or len(one.rows().ms) >= enough)
     capture.stop()
     return capture
 
@@ -59,8 +64,8 @@ def test_nothing_captured_is_lost_when_a_device_goes_for_good(monkeypatch: pytes
     with served(noise=0.1) as server:
         capture = Capture(f"127.0.0.1:{server.port}", parts.append)
         capture.begin("sweep")
-        assert capture.wait(10, lambda one: len(one.rows().ms) > 300)
-    assert capture.wait(10, lambda one: one.state == "ended")
+        assert capture.wait(LIMIT, lambda one: len(one.rows().ms) > 300)
+    assert capture.wait(LIMIT, lambda one: one.state == "ended")
     assert "answers" in capture.problem
     rows = Rows.read("".join(parts))
     assert rows.ms.size == capture.rows().ms.size >= 300
@@ -93,7 +98,7 @@ def test_a_capture_that_nobody_looks_at_ends_and_keeps_what_it_has() -> None:
     with served() as server:
         capture = Capture(f"127.0.0.1:{server.port}", parts.append, forgotten_after=0.3)
         capture.begin("sweep")
-        assert capture.wait(5, lambda one: one.state == "ended")
+        assert capture.wait(LIMIT, lambda one: one.state == "ended")
     assert "nobody looked" in capture.problem
     assert parts
 

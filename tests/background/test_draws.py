@@ -19,6 +19,7 @@ from curve_rank.catalogue.schema import Change
 from curve_rank.errors import BadInputError
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
+from tests.helpers import LIMIT
 
 FEW = tuple(v for v in built_in() if v.group == "flexors")[::5]
 ME = 1
@@ -32,14 +33,14 @@ def test_runs_finish_are_kept_and_joined(threads: ThreadPoolExecutor) -> None:
     desk = Draws(lambda: threads)
     run = desk.start(ME, asked())
     assert desk.start(ME, asked()) is run or run.state == "finished"
-    assert run.wait(60)
+    assert run.wait(LIMIT)
     assert (run.state, run.done) == ("finished", 40)
     found = desk.found(asked(2))
     assert found is not None
     assert found[FEW[0].id].load.shape == (40,)
     assert desk.found(asked(2, seed=2)) is None
     again = desk.start(ME, asked())
-    assert again.wait(5)
+    assert again.wait(LIMIT)
     assert again.state == "finished"
 
 
@@ -48,7 +49,7 @@ def test_fixed_draws_of_two_changes_of_one_variant_are_not_mixed_up(threads: Thr
     made, modeller = Modeller(), Modeller()
     run = Draws(lambda: threads).fixed(ME, ways, Body(), 0.75, modeller)
     assert run is not None
-    assert run.wait(60)
+    assert run.wait(LIMIT)
     for kept, afresh in zip(
         fixed_draws(ways, Body(), 0.75, modeller), fixed_draws(ways, Body(), 0.75, made), strict=True
     ):
@@ -60,7 +61,7 @@ def test_kept_draws_take_no_more_memory_than_they_may(threads: ThreadPoolExecuto
     questions = [asked(1, seed) for seed in range(3)]
     desk = Draws(lambda: threads, most_bytes=30_000)
     for question in questions:
-        assert desk.start(ME, question).wait(60)
+        assert desk.start(ME, question).wait(LIMIT)
     kept = [readings for question in questions for readings in desk.kept_among(question).values()]
     assert 0 < len(kept) < len(questions)
     assert sum(map(size_of, kept)) <= 30_000
@@ -73,7 +74,7 @@ def test_cancel_really_cancels_and_leaves_what_was_done() -> None:
     while run.done == 0:
         time.sleep(0.02)
     run.cancel()
-    assert run.wait(30)
+    assert run.wait(LIMIT)
     assert run.state == "cancelled"
     assert 0 < run.done < 1000
     assert run.so_far()
@@ -100,7 +101,7 @@ def test_a_two_worker_cluster_gives_equal_results(threads: ThreadPoolExecutor) -
         there = Draws(lambda: make_executor(cluster.scheduler_address))
         here = Draws(lambda: threads)
         runs = [desk.start(ME, asked(seed=5, draws=60)) for desk in (there, here)]
-        assert all(run.wait(120) for run in runs)
+        assert all(run.wait(LIMIT) for run in runs)
         assert [run.state for run in runs] == ["finished", "finished"], runs[0].problem
         for variant in FEW[:3]:
             one, other = (run.so_far()[variant.id] for run in runs)
@@ -117,10 +118,10 @@ def test_a_killed_worker_is_replaced_and_its_draws_are_made_again(threads: Threa
         time.sleep(0.02)
     for child in multiprocessing.active_children()[:1]:
         child.kill()
-    assert run.wait(120)
+    assert run.wait(LIMIT)
     assert (run.state, run.done) == ("finished", 160), run.problem
     same = here.start(ME, question)
-    assert same.wait(120)
+    assert same.wait(LIMIT)
     one, other = (found.so_far()[FEW[0].id] for found in (run, same))
     np.testing.assert_array_equal(one.load, other.load)
     there.close()
@@ -139,7 +140,7 @@ def test_a_cluster_that_falls_silent_is_given_up_for_this_machine(monkeypatch: p
     desk = Draws(Silent)
     run = desk.start(ME, asked(1, draws=60))
     assert desk.found(asked(1)) is None  # nothing waits for the cluster
-    assert run.wait(60)
+    assert run.wait(LIMIT)
     assert (run.state, run.done) == ("finished", 60), run.problem
     desk.close()
 
@@ -151,8 +152,8 @@ def test_closing_ends_workers_and_runs_at_once() -> None:
         time.sleep(0.02)
     begun = time.monotonic()
     desk.close()
-    assert run.wait(20)
+    assert run.wait(LIMIT)
     assert run.state == "cancelled"
-    while multiprocessing.active_children() and time.monotonic() - begun < 20:
+    while multiprocessing.active_children() and time.monotonic() - begun < LIMIT:
         time.sleep(0.05)
     assert multiprocessing.active_children() == []

@@ -11,6 +11,7 @@ from curve_rank.background.draws import DrawQuestion, Draws
 from curve_rank.background.executor import Cores, make_executor
 from curve_rank.catalogue.library import built_in
 from curve_rank.errors import BadInputError
+from tests.helpers import LIMIT
 
 
 @pytest.mark.parametrize(
@@ -20,7 +21,7 @@ def test_a_cluster_address_that_leads_nowhere_is_a_clear_failure(address: str) -
     with pytest.raises(BadInputError, match="tcp://host:port"):
         make_executor(address)
     run = Draws(lambda: make_executor(address)).start(1, DrawQuestion(built_in()[:1], Body(), 0.75, 1, 40))
-    assert run.wait(60)
+    assert run.wait(LIMIT)
     assert run.state == "failed"
     assert "CURVE_RANK_SCHEDULER" in run.problem
 

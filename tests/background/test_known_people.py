@@ -24,7 +24,7 @@ from curve_rank.store import people
 from curve_rank.store.database import Store, open_store
 from curve_rank.store.shelf import Shelf
 from curve_rank.store.viewers import local_educator
-from tests.helpers import Resting
+from tests.helpers import LIMIT, Resting
 
 FEW = built_in()[:2]
 BODY = Body(height=1.62, mass=57.0)
@@ -115,11 +115,11 @@ def test_who_waits_for_a_page_comes_first_and_may_join_what_stands_aside() -> No
     draws, modeller = Draws(lambda: executor, patience=30.0), Modeller()
     aside = draws.fixed(0, FEW, Body(), usual_effort(), modeller, FIXED, aside=True)
     assert aside
-    assert executor.came.acquire(timeout=60)
+    assert executor.came.acquire(timeout=LIMIT)
     assert len(executor.asked) == 1  # one piece at a time
     asked = draws.fixed(7, FEW, BODY, usual_effort(), modeller)
     assert asked
-    assert executor.came.acquire(timeout=60)
+    assert executor.came.acquire(timeout=LIMIT)
     assert draws.runs.others_first(aside)
     assert draws.unfinished() == (asked.question,)  # what stands aside begins anew by itself
     while not asked.wait(0.05):

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import threading
 import time
+from types import SimpleNamespace
 
 import pytest
 
 from curve_rank.background.runs import COMPUTING, ENDED_KEPT, MOST_RUNNING, WAITING, Run, Runs
 from curve_rank.errors import BadInputError, BusyError
+from tests.helpers import LIMIT
 
 
 def held(runs: Runs[Run], person: int, key: str, gate: threading.Event) -> Run:
@@ -29,7 +31,7 @@ def test_the_same_question_of_the_same_person_is_joined_and_of_another_is_not() 
     assert held(runs, 2, "a", gate) is not first
     assert held(runs, 1, "b", gate) is not first
     gate.set()
-    assert first.wait(5)
+    assert first.wait(LIMIT)
     assert first.state == "finished"
     assert held(runs, 1, "a", gate) is not first
 
@@ -47,13 +49,13 @@ def test_a_person_has_only_so_many_runs() -> None:
     runs, gate = Runs[Run](), threading.Event()
     started = [held(runs, 1, str(n), gate) for n in range(MOST_RUNNING + 2)]
     other = held(runs, 2, "x", gate)
-    assert all(run.wait(5) for run in started[:2])
+    assert all(run.wait(LIMIT) for run in started[:2])
     assert [run.state for run in started[:2]] == ["cancelled", "cancelled"]
     assert other.state == "running"
     gate.set()
-    assert all(run.wait(5) for run in started)
+    assert all(run.wait(LIMIT) for run in started)
     for n in range(3 * ENDED_KEPT):
-        assert held(runs, 1, f"later {n}", gate).wait(5)
+        assert held(runs, 1, f"later {n}", gate).wait(LIMIT)
     found = [runs.find(1, str(n), run.name) for n, run in enumerate(started)]
     assert found == [None] * len(started)
 
@@ -68,24 +70,33 @@ def test_what_goes_wrong_is_told_without_a_trace() -> None:
     runs = Runs[Run]()
     for work, says in ((refuse, "draws: 3 — more"), (break_, "the log says why")):
         run = runs.start(Run(1, says, 1), work)
-        assert run.wait(5)
+        assert run.wait(LIMIT)
         assert run.state == "failed"
         assert says in run.problem
 
 
-def test_a_run_that_nobody_asks_about_ends_and_one_that_is_asked_about_goes_on() -> None:
+def test_a_run_that_nobody_asks_about_ends_and_one_that_is_asked_about_goes_on(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    now, looked = [100.0], threading.Semaphore(0)
+    monkeypatch.setattr("curve_rank.background.runs.time", SimpleNamespace(monotonic=lambda: now[0]))
+
     def work(run: Run) -> None:
         while not run.cancelled:
-            time.sleep(0.01)
             run.end_if_forgotten()
+            looked.release()
 
     runs = Runs[Run]()
-    run = runs.start(Run(1, "a", 1, patience=0.3), work)
+    run = Run(1, "a", 1, patience=10.0)
+    run.ask()
+    runs.start(run, work)
     for _ in range(6):
-        time.sleep(0.1)
+        now[0] += 8.0
         assert runs.find(1, "a", run.name) is run
+        assert all(looked.acquire(timeout=LIMIT) for _ in range(3))
         assert run.state == "running"
-    assert run.wait(5)
+    now[0] += 11.0
+    assert run.wait(LIMIT)
     assert run.state == "cancelled"
 
 
@@ -95,26 +106,26 @@ def test_two_compute_ten_wait_in_turn_and_one_more_is_turned_away() -> None:
     with pytest.raises(BusyError):
         held(runs, 99, "x", gate)
     assert held(runs, 0, "x", gate) is many[0]  # who joins takes no place
-    until = time.monotonic() + 5
+    until = time.monotonic() + LIMIT
     while sum(run.waiting for run in many) < WAITING and time.monotonic() < until:
         time.sleep(0.01)
     assert [run.waiting for run in many] == [False] * COMPUTING + [True] * WAITING
     many[COMPUTING].cancel()
-    assert many[COMPUTING].wait(5)
+    assert many[COMPUTING].wait(LIMIT)
     assert many[COMPUTING].state == "cancelled"
     gate.set()
-    assert all(run.wait(10) for run in many)
-    assert held(runs, 99, "x", gate).wait(5)
+    assert all(run.wait(LIMIT) for run in many)
+    assert held(runs, 99, "x", gate).wait(LIMIT)
 
 
 def test_a_waiting_run_that_nobody_asks_about_ends_as_well() -> None:
     runs, gate = Runs[Run](), threading.Event()
     first = [held(runs, person, "x", gate) for person in range(COMPUTING)]
     late = runs.start(Run(9, "x", 1, patience=0.3), print)
-    assert late.wait(5)
+    assert late.wait(LIMIT)
     assert late.state == "cancelled"
     gate.set()
-    assert all(run.wait(5) for run in first)
+    assert all(run.wait(LIMIT) for run in first)
 
 
 def test_after_the_end_nothing_is_begun() -> None:
@@ -122,7 +133,7 @@ def test_after_the_end_nothing_is_begun() -> None:
     under_way = held(runs, 1, "a", gate)
     runs.close()
     late = runs.start(Run(1, "b", 1), lambda _run: worked.set())
-    assert under_way.wait(5)
-    assert late.wait(5)
+    assert under_way.wait(LIMIT)
+    assert late.wait(LIMIT)
     assert (under_way.state, late.state) == ("cancelled", "cancelled")
     assert not worked.is_set()

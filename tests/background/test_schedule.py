@@ -105,7 +105,7 @@ def test_draws_under_way_at_a_stop_are_gone_on_with_at_the_next_start(tmp_path: 
     from curve_rank.catalogue.library import built_in
     from curve_rank.rating.draws import undrawn
     from curve_rank.rating.modelling import Modeller
-    from tests.helpers import Resting
+    from tests.helpers import LIMIT, Resting
 
     body, two = Body(height=1.83, mass=88), built_in()[:2]
     stopped, modeller = Draws(Resting), Modeller()
@@ -115,7 +115,7 @@ def test_draws_under_way_at_a_stop_are_gone_on_with_at_the_next_start(tmp_path: 
     begun = Draws(lambda: ThreadPoolExecutor(2))
     assert take_up(begun, modeller, tmp_path) == 1
     (run,) = begun.runs.under_way()
-    assert run.wait(60)
+    assert run.wait(LIMIT)
     assert undrawn(two, body, 0.8, modeller) == ()
     assert take_up(begun, modeller, tmp_path) == 0  # once
     (tmp_path / FILE).write_text('[{"variants": [{"id": 3}]}, 7')

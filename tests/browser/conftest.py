@@ -22,6 +22,7 @@ from playwright.sync_api import (
     Error,
     Page,
     ViewportSize,
+    expect,
     sync_playwright,
 )
 from waitress.server import create_server
@@ -31,7 +32,9 @@ from curve_rank.data_files import read_bytes
 from curve_rank.settings import Settings
 from curve_rank.web import create_app
 from tests.conftest import KEPT
-from tests.helpers import Resting
+from tests.helpers import LIMIT, Resting
+
+expect.set_options(timeout=1000 * LIMIT)
 
 
 class Serving:
@@ -98,7 +101,7 @@ WAITING = "[data-drawing], [data-working]"
 def settle(page: Page) -> None:
     """Wait until a page is there whole: one that draws first looks again by itself."""
     while page.locator(WAITING).count():
-        page.locator(WAITING).wait_for(state="detached", timeout=90_000)
+        page.locator(WAITING).wait_for(state="detached")
         page.wait_for_load_state()  # it is gone as soon as the page that comes instead begins
 
 
@@ -142,7 +145,7 @@ DESK: ViewportSize = {"width": 1280, "height": 800}
 def page(browser: Browser) -> Iterator[Page]:
     """The one page that all visits use in turn."""
     with browser.new_context(color_scheme="light", reduced_motion="reduce") as context:
-        context.set_default_timeout(15_000)
+        context.set_default_timeout(1000 * LIMIT)
         yield context.new_page()
 
 
@@ -204,7 +207,7 @@ def come_in(
     browser: Browser, house: House, name: str, size: ViewportSize
 ) -> tuple[BrowserContext, Page, list[str]]:
     context = browser.new_context(viewport=size, reduced_motion="reduce", color_scheme="light")
-    context.set_default_timeout(15_000)
+    context.set_default_timeout(1000 * LIMIT)
     page, complaints = context.new_page(), []
     page.on("console", lambda m: complaints.append(m.text) if m.type == "error" else None)
     page.on("pageerror", lambda error: complaints.append(str(error)))

@@ -223,7 +223,7 @@ def test_ghosts_faults_tempo_load_and_a_fault_of_ones_own_by_keys_alone(visit: V
     expect(page.get_by_label("A hole too low")).to_be_checked()
     expect(page.locator(".price")).to_contain_text("a hole too low")
     visit.go("/faults?family=reclined")
-    expect(page.get_by_role("heading", name="A hole too low")).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name="A hole too low")).to_be_visible()
 
 
 def test_a_search_is_stopped(visit: Visit) -> None:
@@ -243,7 +243,7 @@ def test_a_search_is_begun_watched_and_shown(visit: Visit) -> None:
     page.get_by_role("button", name="Search", exact=True).focus()
     page.keyboard.press("Enter")
     shown = page.locator(".found a").first
-    shown.wait_for(timeout=20_000)
+    shown.wait_for()
     expect(page.locator(".found")).to_contain_text("set-ups tried")
     shown.click()
     expect(page).to_have_url(re.compile("set="))

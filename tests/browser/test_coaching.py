@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page, ViewportSize, expect
 
 from tests.browser.conftest import DESK, PHONE, Journey, settle
+from tests.helpers import LIMIT
 
 WORDS = "seven quiet owls"
 Open = Callable[..., Page]
@@ -21,7 +22,7 @@ def opened(browser: Browser) -> Iterator[Open]:
 
     def make(size: ViewportSize = DESK) -> Page:
         context = browser.new_context(viewport=size, reduced_motion="reduce", color_scheme="light")
-        context.set_default_timeout(15_000)
+        context.set_default_timeout(1000 * LIMIT)
         contexts.append(context)
         page = context.new_page()
         page.on("console", lambda m: complaints.append(m.text) if m.type in ("error", "warning") else None)

@@ -76,7 +76,7 @@ def test_faults_lead_to_the_bench_and_beside_doing_it_right(visit: Visit) -> Non
     page = visit.page
     visit.go("/faults?family=arm_behind")
     page.locator("#f-family").select_option("reclined")
-    expect(page).to_have_url(re.compile("family=reclined"), timeout=20_000)
+    expect(page).to_have_url(re.compile("family=reclined"))
     page.get_by_role("link", name="Beside doing it right").first.click()
     expect(page.locator(".column")).to_have_count(2)
     page.go_back()

@@ -74,7 +74,7 @@ def test_ten_minutes_for_an_educator(visit: Visit) -> None:
         sheet = page.get_by_role("link", name="One page as PDF").get_attribute("href")
         assert page.request.get(f"{visit.address}{sheet}").headers["content-type"] == "application/pdf"
         page.get_by_role("button", name="Publish this").click()
-        expect(page.locator(".notice")).to_contain_text("Whoever has the link can read it", timeout=20_000)
+        expect(page.locator(".notice")).to_contain_text("Whoever has the link can read it")
     assert guide.left == []
 
 

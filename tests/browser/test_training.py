@@ -95,7 +95,7 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     phone.get_by_role("button", name="one more left").click()
     phone.get_by_role("button", name="Correct it").click()
     context.set_offline(False)
-    expect(line).to_contain_text("Everything is sent", timeout=20_000)
+    expect(line).to_contain_text("Everything is sent")
 
     rows = kept_today(house)
     assert len(rows) == len({row.key for row in rows}) == sets

@@ -121,10 +121,10 @@ def test_the_schema_takes_every_built_in_document_and_describes_every_field() ->
     ids=lambda t: t[:12],
 )
 def test_hostile_text_is_refused_soon(text: str) -> None:
-    begun = time.monotonic()
+    begun = time.thread_time()  # its own work, however busy the machine is
     with pytest.raises(BadInputError) as caught:
         parse_variant(text, name="doc")
-    assert time.monotonic() - begun < 2
+    assert time.thread_time() - begun < 2
     assert len(str(caught.value)) < 600
 
 

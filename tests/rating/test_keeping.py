@@ -14,6 +14,7 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.errors import BadInputError
 from curve_rank.rating.keeping import Kept
 from curve_rank.rating.modelling import Modeller, model_variants
+from tests.helpers import LIMIT
 
 
 def test_six_who_ask_at_once_have_it_worked_out_once() -> None:
@@ -25,7 +26,7 @@ def test_six_who_ask_at_once_have_it_worked_out_once() -> None:
         return "done"
 
     def ask(_: int) -> str:
-        gate.wait(5)
+        gate.wait(LIMIT)
         return kept.once("page", make)
 
     with ThreadPoolExecutor(6) as six:
@@ -39,17 +40,17 @@ def test_those_who_overlap_work_out_only_what_nobody_else_does() -> None:
     def slowly(missing: dict[str, int]) -> dict[str, int]:
         asked.append(sorted(missing))
         begun.set()
-        go.wait(5)
+        go.wait(LIMIT)
         return {key: 2 * value for key, value in missing.items()}
 
     with ThreadPoolExecutor(2) as two:
         first = two.submit(kept.all, {"a": 1, "b": 2}, slowly)
-        assert begun.wait(5)
+        assert begun.wait(LIMIT)
         second = two.submit(kept.all, {"b": 2, "c": 3}, slowly)
         time.sleep(0.05)
         go.set()
-        assert first.result(5) == {"a": 2, "b": 4}
-        assert second.result(5) == {"b": 4, "c": 6}
+        assert first.result(LIMIT) == {"a": 2, "b": 4}
+        assert second.result(LIMIT) == {"b": 4, "c": 6}
     assert sorted(asked) == [["a", "b"], ["c"]]
 
 

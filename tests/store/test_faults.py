@@ -21,6 +21,7 @@ from curve_rank.store import documents
 from curve_rank.store.database import DATABASE, Store, open_store
 from curve_rank.store.private import whole_file
 from curve_rank.store.viewers import Viewer
+from tests.helpers import LIMIT
 from tests.store.test_database import document, older, own_document
 
 CURL = built_in()[0]
@@ -41,7 +42,7 @@ def test_killed_at_any_writing_statement_the_next_start_needs_no_hands(
             own_document(engine, "own-a", [document("own-a"), document("own-a", posture__wrist=-20)])
         engine.dispose()
     command = [sys.executable, "-m", "tests.store.killing", str(folder), str(step), str(int(fill))]
-    told = subprocess.run(command, capture_output=True, text=True, timeout=300)
+    told = subprocess.run(command, capture_output=True, text=True, timeout=LIMIT)
     assert told.returncode == 0, told.stderr[-2000:]
     found = json.loads(told.stdout)
     assert found["wrong"] == [], told.stderr[-2000:]
@@ -67,7 +68,7 @@ def test_many_who_open_a_new_or_an_old_folder_at_once_all_get_it(tmp_path: Path)
         gate = threading.Barrier(5)
 
         def start(_: int, folder: Path = folder, gate: threading.Barrier = gate) -> Store:
-            gate.wait(10)
+            gate.wait(LIMIT)
             return open_store(folder)
 
         with ThreadPoolExecutor(5) as five:

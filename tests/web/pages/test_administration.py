@@ -17,7 +17,7 @@ from curve_rank.store.restore import restore
 from curve_rank.store.shelf import FOLDER
 from curve_rank.store.tables import Person, now
 from curve_rank.web import create_app
-from tests.helpers import Resting, desk_of
+from tests.helpers import LIMIT, Resting, desk_of
 from tests.web.pages.test_sign_in import as_anybody
 
 SAME = (
@@ -77,10 +77,10 @@ def test_somebody_is_signed_out_from_the_page_and_work_is_cancelled(make_app: Ca
     maude.post(f"/administration/sign-ins/{number}/end")
     assert wren.get("/today").status_code == 401
 
-    run = desk_of(app).backups.runs.start(Run(4, "slow", 10), lambda one: one._cancelled.wait(20) and None)
+    run = desk_of(app).backups.runs.start(Run(4, "slow", 10), lambda one: one._cancelled.wait(LIMIT) and None)
     assert "backups for Wren Achterberg" in maude.get("/administration").text
     assert maude.post(f"/administration/work/{run.name}/cancel").status_code == 303
-    assert run.wait(5)
+    assert run.wait(LIMIT)
     assert run.state == "cancelled"
     assert maude.post(f"/administration/work/{run.name}/cancel").status_code == 404
     assert "Who saw what" in maude.get("/administration/trail").text

@@ -147,9 +147,9 @@ def test_neither_words_nor_time_tell_who_has_an_account(house: Flask, owner: Fla
     for email in (MAUDE, "zzzzz@lanternfield.example"):
         client, found = house.test_client(), []
         for _ in range(7):
-            start = time.perf_counter()
+            start = time.thread_time()
             answer = client.post("/sign-in", data={"email": email, "password": "wrong words here"})
-            found.append(time.perf_counter() - start)
+            found.append(time.thread_time() - start)
         assert answer.status_code == 400
         pages.append(re.sub(r'content="[^"]*"|value="[^"]*"', "", answer.text))
         times[email] = statistics.median(found)
