@@ -1,7 +1,7 @@
-"""Today, My block and the board on a phone: layout shift and largest paint, as Chromium's own entries tell them.
+"""Today, My block and the board on a phone: layout shift and largest paint, by Chromium's own entries.
 
-A cold browser at 390 by 844 on 400 kbit/s with 300 ms, a fourth of this machine's speed. Prints medians: what was
-asked for beside them, and how they compare with the same pages on a fast link.
+A cold browser at 390 by 844 on 400 kbit/s with 300 ms, at a fourth of this machine's speed. Prints medians, with
+what was asked for beside them, and how they compare with the same pages on a fast link.
 """
 
 from __future__ import annotations
@@ -98,9 +98,9 @@ def main(_arguments: list[str] | None = None) -> None:
             fast = paints(browser, address, state, path, FAST)
             shift, paint = (statistics.median(one[key] for one in slow) for key in ("shift", "paint"))
             print(
-                f"{name:10} shift {shift:6.3f} (asked {MOST_SHIFT})   largest paint {paint:6.0f} ms (asked "
-                f"{MOST_PAINT:.0f})   {slow[0]['bytes'] / 1000:.0f} kB; on a fast link {fast['paint']:.0f} ms, "
-                f"1/{paint / max(fast['paint'], 1):.0f}"
+                f"{name:10} shift {shift:6.3f} (asked {MOST_SHIFT})   largest paint {paint:6.0f} ms "
+                f"(asked {MOST_PAINT:.0f})   {slow[0]['bytes'] / 1000:.0f} kB; on a fast link "
+                f"{fast['paint']:.0f} ms, 1/{paint / max(fast['paint'], 1):.0f}"
             )
             for line in slow[0]["moved"]:
                 print(f"             moved {line[:150]}")
