@@ -1,6 +1,6 @@
 """Today, My block and the board on a phone: layout shift and largest paint, by Chromium's own entries.
 
-A cold browser at 390 by 844 on 400 kbit/s with 300 ms, at a fourth of this machine's speed. Prints medians, with
+A cold browser at 390 by 844, 400 kbit/s, 300 ms, at a fourth of this machine's speed. Prints medians, with
 what was asked for beside them, and how they compare with the same pages on a fast link.
 """
 
