@@ -64,12 +64,16 @@ def loads(folder: Path, seconds: float) -> None:
 
 def faults(folder: Path, quick: bool) -> None:
     kept = kills.kill_during_writes(folder / "kills", 5 if quick else 50)
-    tell("kills: sets, variants, plans, uploads acknowledged", kept.count, 1, least=True)
+    tell("kills: writes acknowledged", kept.count, 1, least=True)
     print("  ", ", ".join(f"{len(one)} {name}" for name, one in kept.by_kind.items()))
     tell("of those lost", len(kept.lost), 0)
     tell("of those doubled", len(kept.doubled), 0)
     tell("orphans, damage, starts that needed hands", len(kept.troubles), 0)
     for one in [*kept.lost[:5], *kept.doubled[:5], *kept.troubles[:5]]:
+        print("  ", one)
+    killed, wrong = kills.kill_restores(folder / "restores", 2 if quick else 20)
+    tell(f"{killed} restores killed: wrong", len(wrong), 0)
+    for one in wrong[:5]:
         print("  ", one)
     start = folder / "statements"
     start.mkdir()
@@ -122,7 +126,9 @@ def hostile(folder: Path, requests: int) -> None:
         for seconds_of in ("/board", "/schools", "/loads", "/variants"):
             Visitor(server.port).get(seconds_of)
         last = requests // 4
-        found = fuzz.fuzz(server, requests - last)
+        found = fuzz.Fuzzed()
+        for n, who in enumerate(fuzz.ROLES):
+            fuzz.fuzz(server, (requests - last) // len(fuzz.ROLES), 10 + n, found, who)
         before = server.memory
         fuzz.fuzz(server, last, 3, found)
         print(f"hostile requests by status: {dict(sorted(found.statuses.items()))}")

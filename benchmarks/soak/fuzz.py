@@ -33,7 +33,8 @@ NASTY = (
     "\n\r\t", "1,5", "own-", "own-hayloft-deep-recline", "1.0", "12", "10", "20", "posture.wrist=-10",
     "posture.wrist=nan", "path.0.elbow=144", "lines.0.up=2", "path.99999999999999999999.elbow=3", "=", "=1",
     "path.-1.elbow=90", "x=", "equipment.handle=rope", "id=x", "arm", "whole", "light", "side", "top",
-    "version", "bench", "2", "8137",
+    "version", "bench", "2", "8137", "²", "--5", "٣", "½", "9" * 20, "१२", "-0", "𝟙", "a\u0300" * 400,
+    "[" * 50_000, '{"a":' * 9000, "4", "5",
 )  # fmt: skip
 
 
@@ -48,12 +49,16 @@ class Fuzzed:
     statuses: dict[int, int] = field(default_factory=dict)
 
 
+ROLES = {"educator": 1, "coach": 2, "client": 4, "nobody": 0}
+"""As whom it is asked: people of the demo; nobody is turned away at the door."""
+
+
 def fields() -> list[str]:
     """Every field that any form or address is read for."""
-    names = {"part", "ghost", "csrf_token"}
-    for form in RequestForm.__subclasses__() + [
-        s for f in RequestForm.__subclasses__() for s in f.__subclasses__()
-    ]:
+    names, waiting = {"part", "ghost", "csrf_token"}, [RequestForm]
+    while waiting:
+        form = waiting.pop()
+        waiting += form.__subclasses__()
         names |= {one.alias or name for name, one in form.model_fields.items()}
     return sorted(names)
 
@@ -108,11 +113,19 @@ def documents(chance: random.Random, made: Callable[[], str]) -> Iterator[str]:
         yield json.dumps(document)
 
 
-def fuzz(server: Server, requests: int, seed: int = 1, found: Fuzzed | None = None) -> Fuzzed:
-    """So many requests, one after another, counted in with what was found before."""
+def fuzz(
+    server: Server, requests: int, seed: int = 1, found: Fuzzed | None = None, who: str = "educator"
+) -> Fuzzed:
+    """So many requests of somebody's, one after another, counted in with what was found before."""
     chance = random.Random(seed)
     made, every, known = values(chance), routes(), fields()
     docs, found, visitor = documents(chance, made), found or Fuzzed(), Visitor(server.port)
+    visitor.post("/schools/new", {})
+    if ROLES[who]:
+        visitor.sign_in(ROLES[who])
+    else:
+        visitor.post("/sign-out", {})
+    visitor.token = ""
     visitor.post("/schools/new", {})
     for _ in range(requests):
         rule, method = chance.choice(every)

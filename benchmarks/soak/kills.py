@@ -8,6 +8,8 @@ import json
 import random
 import re
 import sqlite3
+import subprocess
+import sys
 import threading
 import time
 from collections import Counter
@@ -26,6 +28,7 @@ from curve_rank.store.database import DATABASE
 CURL = "standing-dumbbell-curl"
 WREN, BLOCK = 4, 2
 """A client of the demo, and the block that is under way."""
+KINDS = ("sets", "variants", "plans", "uploads", "rooms", "profiles", "settings")
 PLAN_STATES = 300
 """So many of the last states of a block are looked for: older ones are let go."""
 
@@ -38,6 +41,9 @@ class Acknowledged:
     variants: list[str] = field(default_factory=list)
     plans: list[str] = field(default_factory=list)
     uploads: list[str] = field(default_factory=list)
+    rooms: list[str] = field(default_factory=list)
+    profiles: list[str] = field(default_factory=list)
+    settings: list[str] = field(default_factory=list)
     lost: list[str] = field(default_factory=list)
     doubled: list[str] = field(default_factory=list)
     troubles: list[str] = field(default_factory=list)
@@ -45,7 +51,7 @@ class Acknowledged:
     @property
     def by_kind(self) -> dict[str, list[str]]:
         """All that was acknowledged."""
-        return {one: getattr(self, one) for one in ("sets", "variants", "plans", "uploads")}
+        return {one: getattr(self, one) for one in KINDS}
 
     @property
     def count(self) -> int:
@@ -54,7 +60,7 @@ class Acknowledged:
 
 
 def kill_during_writes(folder: Path, kills: int) -> Acknowledged:
-    """Sets, variants, a block and pictures written at once until the server is killed, again and again."""
+    """Everything that is kept, written at once until the server is killed, again and again."""
     kept, chance = Acknowledged(), random.Random(3)
     for turn in range(kills):
         server = Server(folder, settings={"CURVE_RANK_BACKUP_HOURS": "1"})
@@ -66,7 +72,8 @@ def kill_during_writes(folder: Path, kills: int) -> Acknowledged:
             threading.Thread(target=_write_on, args=(server.port, turn, write, into))
             for write, into in (
                 (_save_set, kept.sets), (_save_variant, kept.variants), (_save_plan, kept.plans),
-                (_save_upload, kept.uploads),
+                (_save_upload, kept.uploads), (_save_room, kept.rooms), (_save_profile, kept.profiles),
+                (_save_setting, kept.settings),
             )
         ]  # fmt: skip
         for writer in writers:
@@ -108,8 +115,18 @@ def _count(server: Server, folder: Path, kept: Acknowledged) -> None:
             "set": (kept.sets, column("SELECT key FROM logged_sets")),
             "variant": (kept.variants, column("SELECT name FROM documents")),
             "upload": (kept.uploads, column("SELECT name FROM picture_sets")),
+            "room": (kept.rooms, column("SELECT name FROM rooms")),
         }
+        # Of what is written over, the last that was acknowledged stands, or one that was under way after it.
+        notes = column("SELECT json_extract(content, '$.notes') FROM client_profiles")
+        parts = column("SELECT triceps_part FROM people WHERE triceps_part IS NOT NULL")
         states = column(f"SELECT json_extract(content, '$.name') FROM plan_states WHERE plan_id = {BLOCK}")
+    if kept.profiles and not any(
+        _at(one) >= _at(kept.profiles[-1]) for one in notes if "Kill" in (one or "")
+    ):
+        kept.lost.append(f"profile {kept.profiles[-1]}")
+    if kept.settings and not parts:
+        kept.lost.append("setting")
     there["plan"] = (kept.plans[-PLAN_STATES:], states)
     for kind, (said, found) in there.items():
         counted = Counter(found)
@@ -160,6 +177,58 @@ def _save_upload(visitor: Visitor, name: str) -> bool:
     if not name.endswith(" 0"):  # one a turn: there may be sixty of one person
         raise ValueError(name)
     return visitor.upload("/measure/pictures", name, {"one.jpg": jpeg()})[0] == 303
+
+
+def _save_room(visitor: Visitor, name: str) -> bool:
+    return visitor.post("/rooms/new", {"name": name, "with": ["dumbbell", "cable"]})[0] == 303
+
+
+def _save_profile(visitor: Visitor, name: str) -> bool:
+    page = visitor.get(f"/clients/{WREN}")[1]
+    version = re.findall(r'name="version" value="(\d+)"', page)[0]
+    form = {"version": version, "notes": name, "day": ["0", "3"], "target": "biceps_long"}
+    return visitor.post(f"/clients/{WREN}/profile", form)[0] == 303
+
+
+def _save_setting(visitor: Visitor, name: str) -> bool:
+    part = 55 + int(name.rpartition(" ")[2]) % 10
+    return visitor.post("/heads/triceps_long/part", {"part": str(part)})[0] == 303
+
+
+def _at(name: str) -> tuple[int, int]:
+    """Of which turn, and the how manieth in it."""
+    words = name.split()
+    return int(words[1]), int(words[-1])
+
+
+def kill_restores(folder: Path, kills: int) -> tuple[int, list[str]]:
+    """Restores that are killed at any moment: how many, and where a start then needed hands or found less."""
+    chance, wrong, shell = random.Random(5), [], [sys.executable, "-m", "curve_rank.cli.entry"]
+    with Server(folder):
+        pass
+    backup = folder.parent / f"{folder.name}.zip"
+    subprocess.run(
+        [*shell, "backup", "--data", str(folder), "--out", str(backup)], check=True, capture_output=True
+    )
+    with closing(sqlite3.connect(folder / DATABASE)) as connection:
+        people = connection.execute("SELECT count(*) FROM people").fetchone()
+    for turn in range(kills):
+        restore = subprocess.Popen(
+            [*shell, "restore", str(backup), "--data", str(folder)],
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
+        time.sleep(chance.uniform(0.8, 2.4))
+        restore.kill()
+        restore.wait()
+        with Server(folder) as server:
+            if Visitor(server.port).get("/board")[0] != 200:
+                wrong.append(f"restore {turn}: the board does not answer")
+        with closing(sqlite3.connect(folder / DATABASE)) as connection:
+            if connection.execute("SELECT count(*) FROM people").fetchone() != people:
+                wrong.append(f"restore {turn}: people are missing")
+        wrong += _unsound(folder)
+    return kills, wrong
 
 
 @cache
