@@ -121,9 +121,8 @@ def _count(server: Server, folder: Path, kept: Acknowledged) -> None:
         notes = column("SELECT json_extract(content, '$.notes') FROM client_profiles")
         parts = column("SELECT triceps_part FROM people WHERE triceps_part IS NOT NULL")
         states = column(f"SELECT json_extract(content, '$.name') FROM plan_states WHERE plan_id = {BLOCK}")
-    if kept.profiles and not any(
-        _at(one) >= _at(kept.profiles[-1]) for one in notes if "Kill" in (one or "")
-    ):
+    written = [_at(one) for one in notes if one and one.startswith("Kill")]
+    if kept.profiles and max(written, default=(-1, 0)) < _at(kept.profiles[-1]):
         kept.lost.append(f"profile {kept.profiles[-1]}")
     if kept.settings and not parts:
         kept.lost.append("setting")
@@ -180,7 +179,7 @@ def _save_upload(visitor: Visitor, name: str) -> bool:
 
 
 def _save_room(visitor: Visitor, name: str) -> bool:
-    return visitor.post("/rooms/new", {"name": name, "with": ["dumbbell", "cable"]})[0] == 303
+    return visitor.post("/rooms", {"name": name, "with": ["dumbbell", "cable"]})[0] == 303
 
 
 def _save_profile(visitor: Visitor, name: str) -> bool:
