@@ -9,47 +9,24 @@ from __future__ import annotations
 import json
 import re
 import shlex
-import shutil
 import subprocess
 import sys
 import time
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
 from benchmarks.soak.server import free_port
-from click.testing import CliRunner
 
 from curve_rank import __version__
-from curve_rank.cli.main import COMMANDS, main
 from curve_rank.store.database import DATABASE
 from curve_rank.store.revisions import known_revisions
+from tests.documents.blocks import ROOT, blocks, commands
 from tests.documents.machine import Machine, can_be_made
 
-ROOT = Path(__file__).parents[2]
-BLOCK = re.compile(r"^```(\w+)(?: ([^\n]+))?\n(.*?)^```$", re.M | re.S)
 WORDS = "seven quiet owls"
 MOST_OPEN = 4.0
 """How exposed the unit may be, as `systemd-analyze security` counts."""
-
-
-@dataclass(frozen=True)
-class Block:
-    """Something in a document that is run, or written into a file."""
-
-    language: str
-    of: str
-    text: str
-
-
-def blocks(name: str) -> list[Block]:
-    found = BLOCK.findall((ROOT / name).read_text(encoding="utf-8"))
-    return [Block(*one) for one in found]
-
-
-def commands(text: str) -> list[str]:
-    return [line for raw in text.splitlines() if (line := re.sub(r"\s+# .*", "", raw).strip())]
 
 
 class Reader:
@@ -215,70 +192,3 @@ def test_deploying_and_operating_do_what_they_say(reader: Reader) -> None:
         told = machine.run(unit, check=False).stdout
         assert float(re.findall(r"exposure level for .*: ([\d.]+)", told)[0]) < MOST_OPEN
         machine.run("systemd-analyze calendar '*-*-* 03:30'")
-
-
-@pytest.fixture
-def folder(tmp_path: Path, demo_folder: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
-    """The demo's data, in a place of one's own, with somebody who can sign in."""
-    from curve_rank.store import accounts
-    from curve_rank.store.database import open_store
-
-    shutil.copytree(demo_folder, tmp_path / "data")
-    store = open_store(tmp_path / "data")
-    with store.writing() as session:
-        accounts.add_account(session, 4, name="Wren", email="wren@x.example", password=WORDS)
-    store.engine.dispose()
-    monkeypatch.setenv("CURVE_RANK_DATA", str(tmp_path / "data"))
-    monkeypatch.chdir(tmp_path)
-    return tmp_path
-
-
-def ask(line: str) -> tuple[int, str]:
-    """What a command of the documents comes to."""
-    done = CliRunner().invoke(main, shlex.split(line)[1:])
-    return done.exit_code, done.output
-
-
-@pytest.mark.usefixtures("folder")
-def test_people_are_looked_after_as_the_document_says() -> None:
-    (told,) = (block.text for block in blocks("docs/operating.md") if block.of == "people")
-    for line in commands(told):
-        code, said = ask(line)
-        assert code == 0, (line, said)
-    assert "wren@barn.example" in ask("curve-rank people")[1]
-
-
-FILES = {
-    "log.csv": "date,exercise,set,load,reps\n2026-03-02,standing-dumbbell-curl,1,12,10\n"
-    "2026-03-05,standing-dumbbell-curl,1,12,11\n2026-03-09,standing-dumbbell-curl,1,14,9\n",
-    "sweep.csv": "angle,torque\n" + "".join(f"{n},{30 + n / 10:.1f}\n" for n in range(10, 131, 5)),
-    "marks.json": "",
-}
-"""What commands of the README read."""
-APART = {"serve", "device", "capture"}
-"""Commands that go on until they are stopped, and what asks them: tests of their own start them."""
-
-
-@pytest.mark.usefixtures("shell_draws_in_threads")
-def test_every_command_of_the_readme_does_what_it_says(folder: Path) -> None:
-    for name, text in FILES.items():
-        (folder / name).write_text(text)
-    asked, wrong = set(), []
-    lines = [
-        line for block in blocks("README.md") if block.language == "sh" and not block.of
-        for line in commands(block.text)
-    ]  # fmt: skip
-    for line in lines:
-        words = shlex.split(line)
-        assert words[0] == "curve-rank", line
-        if words[1] in APART or words[1:3] == ["measure", "marks"]:
-            continue
-        if "theirs.json" in words:
-            shutil.copy("mine.json", "theirs.json")
-        code, said = ask(line.replace("CURVE_RANK", ""))
-        asked.add(words[1])
-        if code != 0 and not (words[1] == "check" and code == 1):
-            wrong.append((line, code, said[-200:]))
-    assert wrong == []
-    named = {shlex.split(line)[1] for line in lines} - {"--help", "--version"}
-    assert set(COMMANDS) - named <= {"demo", "sessions"}  # every command has its line
