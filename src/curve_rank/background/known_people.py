@@ -34,6 +34,8 @@ from curve_rank.store.viewers import viewer_of
 
 log = logging.getLogger(__name__)
 
+FIRST_LOOK = 30.0
+"""How long after a start: whoever comes at once is served first [s]."""
 LOOK = 60.0
 """How often it is looked whether somebody has changed unnoticed [s]."""
 SETTLE = 0.5
@@ -104,6 +106,7 @@ class KnownPeople:
         return drawn
 
     def _go_on(self) -> None:
+        self._ended.wait(FIRST_LOOK)
         while not self._ended.is_set():
             self._again.clear()
             try:
