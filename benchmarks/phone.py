@@ -5,25 +5,14 @@ Prints medians [ms], what was asked for, and the ratio.
 
 from __future__ import annotations
 
-import shutil
 import statistics
-import tempfile
-import threading
 import time
-from pathlib import Path
 
-from playwright.sync_api import Browser, Page, sync_playwright
-from waitress.server import create_server
+from playwright.sync_api import Browser, Page
 
 from benchmarks.coach import told
-from curve_rank.background.draws import Draws
-from curve_rank.settings import Settings
-from curve_rank.store.database import open_store
-from curve_rank.store.demo import fill_demo
-from curve_rank.web import create_app
+from benchmarks.paints import SLOW, served
 
-LINK = {"offline": False, "latency": 300, "downloadThroughput": 50_000, "uploadThroughput": 50_000}
-"""300 ms, and 400 kbit/s both ways [bytes/s]."""
 READY = """() => {
   const painted = performance.getEntriesByName("first-contentful-paint").length > 0;
   const sentence = document.querySelector(".sentence");
@@ -47,7 +36,7 @@ def first_and_again(browser: Browser, address: str, state: dict[str, object]) ->
     page = context.new_page()
     link = context.new_cdp_session(page)
     link.send("Network.enable")
-    link.send("Network.emulateNetworkConditions", LINK)
+    link.send("Network.emulateNetworkConditions", SLOW)
     first = opened(page, address)
     page.locator("[data-stands-alone]").wait_for(timeout=60_000)
     context.set_offline(True)
@@ -57,20 +46,7 @@ def first_and_again(browser: Browser, address: str, state: dict[str, object]) ->
 
 
 def main(_arguments: list[str] | None = None) -> None:
-    chromium = shutil.which("chromium") or shutil.which("chromium-browser")
-    if chromium is None:
-        print("no Chromium here: `make test` installs it")
-        return
-    with tempfile.TemporaryDirectory() as name, sync_playwright() as playwright:
-        folder, draws = Path(name), Draws()
-        store = open_store(folder)
-        fill_demo(store)
-        store.engine.dispose()
-        app = create_app(Settings(data=folder), draws=draws, demo=True)
-        server = create_server(app, host="127.0.0.1", port=0)
-        threading.Thread(target=server.run, daemon=True).start()
-        address = f"http://127.0.0.1:{server.effective_port}"
-        browser = playwright.chromium.launch(executable_path=chromium, args=["--no-sandbox"])
+    with served() as (address, browser):
         context = browser.new_context()
         page = context.new_page()
         page.goto(f"{address}/sign-in")
@@ -83,9 +59,6 @@ def main(_arguments: list[str] | None = None) -> None:
         told("Today, first open over 400 kbit/s and 300 ms", first, 4000)
         told("Today, again without a connection", again)
         print(f"{'again, to the first':44}    1/{first / again:.0f}")
-        browser.close()
-        server.close()
-        draws.close()
 
 
 if __name__ == "__main__":

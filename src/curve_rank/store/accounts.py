@@ -183,10 +183,16 @@ def confirm(session: Session, viewer: Viewer, token: str, password: str) -> None
     ------
     WrongSecretError
     """
+    _own_account(session, viewer, password)
+    session.execute(update(SignIn).where(SignIn.token_hash == hash_of(token)).values(confirmed_at=now()))
+
+
+def _own_account(session: Session, viewer: Viewer, password: str) -> Account:
+    """The viewer's account, by the password that they sign in with."""
     found = session.scalar(select(Account).where(Account.person_id == viewer.person))
     if found is None or not is_right(found.password_hash, password):
         raise WrongSecretError("present password", "what was typed", PRESENT)
-    session.execute(update(SignIn).where(SignIn.token_hash == hash_of(token)).values(confirmed_at=now()))
+    return found
 
 
 def seen(session: Session, token: str) -> None:
@@ -233,9 +239,7 @@ def change_password(session: Session, viewer: Viewer, *, old: str, new: str, tok
     ------
     BadInputError
     """
-    found = session.scalar(select(Account).where(Account.person_id == viewer.person))
-    if found is None or not is_right(found.password_hash, old):
-        raise WrongSecretError("present password", "what was typed", PRESENT)
+    found = _own_account(session, viewer, old)
     found.password_hash = hash_password(new, unlike=(viewer.name, found.email))
     end_others(session, viewer.person, token)
 

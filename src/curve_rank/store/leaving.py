@@ -37,7 +37,7 @@ def all_of(
 ) -> Iterator[tuple[str, list[dict[str, Any]], list[tuple[str, bytes]]]]:
     """Per table that holds something of the viewer's: its name, its rows, and the files in them."""
     for table in Base.metadata.sorted_tables:
-        if not {*ABOUT, "id"} & set(table.c.keys()) - {"id"} and table.name != Person.__tablename__:
+        if table.name != Person.__tablename__ and not set(ABOUT) & set(table.c.keys()):
             continue  # nobody's rows
         columns = [column for column in table.columns if column.name not in SECRET]
         wanted = or_(_of(table, viewer.person), _done(table, viewer.person))
