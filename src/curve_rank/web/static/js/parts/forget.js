@@ -45,6 +45,6 @@ export async function forget(but = "") {
 export async function forgetOthers() {
   const here = document.querySelector('meta[name="person"]')?.content ?? "";
   const before = localStorage.getItem(PERSON);
-  if (before === null && here) localStorage.setItem(PERSON, here);
-  else if (before !== here) await forget(here);
+  if (before !== null && before !== here) await forget(here);
+  else if (here) localStorage.setItem(PERSON, here);  // of who was never here nothing is kept, not even that
 }

@@ -3,8 +3,8 @@ import { forget, forgetOthers } from "./forget.js";
 import { waiting } from "./queue.js";
 
 async function show() {
-  const here = document.querySelector('meta[name="person"]')?.content ?? "";
-  const rows = await waiting(here).catch(() => []);
+  const here = document.querySelector('meta[name="person"]')?.content;
+  const rows = here ? await waiting(here).catch(() => []) : [];
   const mark = document.querySelector("[data-waiting]");
   if (!mark) return rows;
   mark.hidden = !rows.length;
