@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 import socket
 import sqlite3
@@ -72,14 +73,16 @@ def findings(
 
 def _served(settings: Settings) -> Iterator[Finding]:
     """Whether anybody serves the folder: what nobody serves is well only for who knows that."""
-    if not (settings.data / DATABASE).is_file():
-        return
+    if not (settings.data / DATABASE).is_file() or not os.access(settings.data, os.W_OK):
+        return  # whether a folder is served is seen by who may write to it
+    right = "`curve-rank serve`, or the folder that is served, by --data"
+    found = Finding("served", "look", f"nobody serves {settings.data} just now", right)
     try:
         with in_use(settings.data, alone=True):
-            right = "`curve-rank serve`, or the folder that is served, by --data"
-            yield Finding("served", "look", f"nobody serves {settings.data} just now", right)
+            pass  # let go at once: a start must not meet it
     except UnavailableError:
-        yield Finding("served", "well", f"{settings.data} is being served")
+        found = Finding("served", "well", f"{settings.data} is being served")
+    yield found
 
 
 def _names(data: Path | None) -> Iterator[Finding]:

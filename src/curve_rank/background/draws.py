@@ -8,7 +8,7 @@ import os
 import threading
 import time
 from collections import deque
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import FIRST_COMPLETED, BrokenExecutor, Executor, Future, wait
 from contextlib import suppress
 from dataclasses import dataclass, field
@@ -49,6 +49,11 @@ LOADS_PATIENCE = 120.0
 """How long the bank's draws are waited for [s]."""
 LOOK = 0.25
 """How often a run looks whether it was cancelled [s]."""
+
+
+def once_each(variants: Iterable[Variant]) -> tuple[Variant, ...]:
+    """Variants without those of the same content."""
+    return tuple({one.digest: one for one in variants}.values())
 
 
 @dataclass(frozen=True)

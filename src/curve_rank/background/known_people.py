@@ -10,14 +10,13 @@ from __future__ import annotations
 import hashlib
 import logging
 import threading
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
-from curve_rank.background.draws import ONESELF, Draws
+from curve_rank.background.draws import ONESELF, Draws, once_each
 from curve_rank.background.runs import StoppedError
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
@@ -142,7 +141,7 @@ class KnownPeople:
         ------
         StoppedError
         """
-        missing = tuple(_once_each(variants))
+        missing = once_each(variants)
         while (
             run := self._draws.fixed(ONESELF, missing, body, effort, self._modeller, aside=True)
         ) is not None:
@@ -150,7 +149,3 @@ class KnownPeople:
             if run.state != "finished":
                 raise StoppedError("draws", run.state, run.problem or "another look")
         return fixed_draws(variants, body, effort, self._modeller)
-
-
-def _once_each(variants: Iterable[Variant]) -> Iterable[Variant]:
-    return {one.digest: one for one in variants}.values()

@@ -9,7 +9,7 @@ from flask import request
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
-from curve_rank.background.draws import ONESELF, DrawRun
+from curve_rank.background.draws import ONESELF, DrawRun, once_each
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BusyError
 from curve_rank.rating.draws import Draw, fixed_draws
@@ -45,10 +45,6 @@ def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun
     return run
 
 
-def _once_each(variants: tuple[Variant, ...]) -> tuple[Variant, ...]:
-    return tuple({one.digest: one for one in variants}.values())
-
-
 def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
     """The fixed draws of variants that can be modelled, S = (draws,).
 
@@ -70,7 +66,7 @@ def asks_for_file() -> bool:
 def _drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
     asked = time.monotonic()
     with suppress(BusyError):
-        while (run := drawing(_once_each(variants), body, effort)) is not None:
+        while (run := drawing(once_each(variants), body, effort)) is not None:
             if (run.wait(LOOK) and run.state != "finished") or time.monotonic() - asked > PATIENCE:
                 break
     return fixed_draws(variants, body, effort, current.modeller())
@@ -84,7 +80,7 @@ def drawn_soon(variants: tuple[Variant, ...], body: Body, effort: float) -> tupl
     StillDrawingError
         Where they are not: the page then tells how far they are, and looks again.
     """
-    run = drawing(_once_each(variants), body, effort)
+    run = drawing(once_each(variants), body, effort)
     if run is not None and not run.wait(AT_ONCE):
         raise StillDrawingError(run)
     return _drawn(variants, body, effort)
@@ -96,7 +92,7 @@ def draw_outside_requests(body: Body, effort: float) -> Draw:
 
     def draw(variants: tuple[Variant, ...]) -> tuple[Readings, ...]:
         with suppress(BusyError):
-            run = here.draws.fixed(person, _once_each(variants), body, effort, here.modeller)
+            run = here.draws.fixed(person, once_each(variants), body, effort, here.modeller)
             if run is not None:
                 run.wait(PATIENCE)
         return fixed_draws(variants, body, effort, here.modeller)
