@@ -69,7 +69,7 @@ def pages(house: House, server: Server, times: int = 7) -> dict[str, float]:
         (house.coach, ("/clients", f"/record/{house.clients[0]}", f"/blocks/{house.block}")),
         (house.clients[0], ("/today", "/my-record", "/my-block", "/account")),
     ):
-        visitor = Visitor(server.port, seconds=120)
+        visitor = Visitor(server.port)
         visitor.sign_in(person)
         seen: dict[str, str] = {}
         waiting = list(begin)

@@ -67,7 +67,7 @@ def kill_during_writes(folder: Path, kills: int) -> Acknowledged:
         if not server.wait():
             kept.troubles.append(server.said[-300:])
             break
-        _seen(Visitor(server.port, seconds=120))  # from here on the block's page takes a moment
+        _seen(Visitor(server.port))  # from here on the block's page takes a moment
         writers = [
             threading.Thread(target=_write_on, args=(server.port, turn, write, into))
             for write, into in (

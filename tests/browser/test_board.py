@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.conftest import Visit
 
@@ -24,6 +24,19 @@ def test_whiskers_come_to_the_board_and_a_second_question_stays_quick(visit: Vis
     expect(page.locator("[data-chance]")).to_have_text(re.compile(r"\d+ % so far"))
     visit.go("/board?target=brachialis&reps=12&with=cable")
     expect(page.locator(".row-entry").first).to_be_visible()
+
+
+def test_who_stops_draws_before_they_have_a_name_stops_them(visit: Visit) -> None:
+    page = visit.page
+    held: list[Route] = []
+    page.route("**/certainty/start*", lambda route: held.append(route))
+    visit.go("/board?target=biceps_short&lens=even_tension&reps=11&with=cable")
+    page.get_by_role("button", name="Draw 500 arms").click()
+    page.locator(".sure > summary").click()
+    page.get_by_role("button", name="Stop", exact=True).click()
+    held[0].continue_()
+    page.unroute("**/certainty/start*")
+    expect(page.locator(".sure-words")).to_have_text(re.compile("Stopped after"))
 
 
 def test_the_first_row_is_where_the_work_begins(visit: Visit) -> None:

@@ -10,6 +10,8 @@ from pathlib import Path
 
 SYSTEMCTL = Path(__file__).with_name("systemctl.py")
 PATH = "/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin"
+GET = "apt-get install -y -qq --no-install-recommends"
+"""What the tests themselves need there, where it is missing."""
 HANDED_ON = ("SSL_", "PIP_", "HTTP", "http", "NO_PROXY", "no_proxy", "REQUESTS_")
 """How variables begin that a network needs."""
 MOUNTS = """
@@ -61,6 +63,8 @@ class Machine:
         self.write("/usr/sbin/policy-rc.d", "#!/bin/sh\nexit 101\n", mode="755")  # packages start nothing
         for name in ("systemctl", "journalctl"):
             self.write(f"/usr/local/bin/{name}", SYSTEMCTL.read_text(encoding="utf-8"), mode="755")
+        needed = f"{GET} curl procps"
+        self.run(f"hash curl pkill || {needed} || (apt-get update -qq; {needed})", within="/")
 
     def run(
         self, script: str, *, within: str = "/tree", check: bool = True

@@ -22,7 +22,7 @@ DEEP = "[" * 50_000
 DIGITS = ("²", "--5", "٣", "½", "9" * 20, "9" * 5000, "-0", "1e400", "१२", "1_0")
 WORDS = ("\x00", "\ud7ff\u202e", "É" * 5000, "𝟙", "a\u0300" * 400, DEEP)
 BY_HAND = {
-    "/blocks": ("edit", "week", "session", "values.sets"),
+    "/blocks/1/edit": ("edit", "week", "session", "values.sets"),
     "/measure": ("cell-1-1", "0-wrist-x"),
     "/record": ("cell-1-1",),
     "/schools": ("weight-long_tension", "zero-long_tension"),

@@ -20,7 +20,7 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
-from scipy.stats import norm
+from scipy.special import ndtri
 
 from curve_rank.arm.arrays import Array
 from curve_rank.errors import BadInputError
@@ -188,7 +188,7 @@ def _read(
     if level is None:
         add(values(start, marks.known_cm, UNKNOWN_TILT, 1.0), plain, 1.0)
     turned = values(start, marks.known_cm, 0.0, 1 / math.cos(math.radians(marks.turned_deg)))
-    factor = float(norm.ppf((1 + INTERVAL) / 2))
+    factor = float(ndtri((1 + INTERVAL) / 2))
 
     def told(name: str) -> Measured | None:
         if name not in plain:

@@ -8,7 +8,7 @@ import numpy as np
 from scipy.interpolate import BSpline
 from scipy.linalg import block_diag, cho_factor, cho_solve
 from scipy.sparse import csr_array, hstack
-from scipy.stats import norm
+from scipy.special import ndtri
 
 from curve_rank.arm.arrays import Array
 from curve_rank.errors import BadInputError
@@ -111,7 +111,7 @@ def fold(angle: Array, torque: Array, way: Array | None = None, time: Array | No
     at, size = np.linspace(low, high, steps + 1), basis.shape[1]
     rows = BSpline.design_matrix(at, knots, DEGREE).toarray()
     spread = np.sqrt(np.einsum("ij,jk,ik->i", rows, covariance[:size, :size], rows))
-    curve, width = rows @ weights[:size], float(norm.ppf((1 + INTERVAL) / 2)) * spread
+    curve, width = rows @ weights[:size], float(ndtri((1 + INTERVAL) / 2)) * spread
     return Profile(
         angle=at,
         torque=curve,

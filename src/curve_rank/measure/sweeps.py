@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.optimize import minimize_scalar
-from scipy.stats import norm
+from scipy.special import ndtri
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.parameters import parameter_set
@@ -144,7 +144,7 @@ def _widened(profile: Profile, known: Calibration) -> Profile:
     """The interval with what the calibration is unsure of."""
     sure = profile.high - profile.torque
     unsure = np.hypot(known.zero_error * known.torque_per_count, known.part_error * profile.torque)
-    width = np.hypot(sure, float(norm.ppf((1 + INTERVAL) / 2)) * unsure)
+    width = np.hypot(sure, float(ndtri((1 + INTERVAL) / 2)) * unsure)
     return replace(profile, low=profile.torque - width, high=profile.torque + width)
 
 

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
-from scipy import stats
+from scipy.special import ndtri
 
 from curve_rank.practice.block import Block
 from curve_rank.practice.profile import day_in_words
@@ -128,7 +128,7 @@ def compare(before: ArmMeasure, after: ArmMeasure, known: Sequence[ArmMeasure] =
     error = error_of(spread)
     # Two states are looked at, and either might be claimed: each gets half of the chance of a false claim.
     each = 1 - (1 - rule("circumference.sure")) / len(STATES)
-    needed = float(stats.norm.ppf((1 + each) / 2)) * error
+    needed = float(ndtri((1 + each) / 2)) * error
     unlike = _unlike(before, after)
     found = []
     for state in STATES:

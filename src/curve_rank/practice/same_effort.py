@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
-from scipy import stats
+from scipy.special import stdtrit
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of
 from curve_rank.practice.facts import Facts
@@ -129,7 +129,7 @@ def trend_of(points: Sequence[EffortPoint]) -> Trend | None:
     fit, *_ = np.linalg.lstsq(table, values, rcond=None)
     left = values - table @ fit
     spread = float(np.sqrt(left @ left / free * np.linalg.inv(table.T @ table)[0, 0]))
-    wide = float(stats.t.ppf(0.9, free)) * spread * span / 7
+    wide = float(stdtrit(free, 0.9)) * spread * span / 7
     gain = float(fit[0]) * span / 7
     low, middle, high = (float(np.expm1(v)) for v in (gain - wide, gain, gain + wide))
     return Trend(middle, low, high, float(np.expm1(fit[0])), len(points))

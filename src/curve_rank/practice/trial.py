@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
-from scipy import stats
+from scipy.special import ndtr, ndtri
 
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Week
@@ -111,8 +111,8 @@ def compared(measure: str, unit: str, first: Gain | None, second: Gain | None) -
     order = rule("trial.order") if unit != "cm" else 0.0
     error = float(np.sqrt(first.error**2 + second.error**2 + order**2))
     difference = second.mean - first.mean
-    needed = float(stats.norm.ppf((1 + rule("trial.sure")) / 2)) * error
-    chance = float(stats.norm.cdf(difference / error))
+    needed = float(ndtri((1 + rule("trial.sure")) / 2)) * error
+    chance = float(ndtr(difference / error))
     return Comparison(measure, unit, first, second, difference, error, chance, abs(difference) > needed)
 
 

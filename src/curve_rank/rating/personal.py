@@ -12,7 +12,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy import stats
+from scipy.special import chdtr, ndtri
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.draws import deviates, uncertain
@@ -168,7 +168,7 @@ def weigh(strays: Mapping[str, Array], evidence: Sequence[Evidence], prior: Prio
     precise = float((rise**2 / own).sum() + prior.strength**-2)
     strength = (left * (rise / own)).sum(axis=1) / precise
     why = ""
-    if stats.chi2.cdf(apart.min(), len(evidence)) > prior.misfit:
+    if chdtr(len(evidence), apart.min()) > prior.misfit:
         why = "no arm that was drawn explains these loads"
     elif effective < prior.least_effective:
         why = "too few of the arms that were drawn explain these loads"
@@ -194,7 +194,7 @@ def factor_of(arm: PersonalArm, strays: Array, rise: float) -> Factor:
     return Factor(*(float(np.exp(v)) for v in (median, low, high)))
 
 
-_PLACES = tuple(float(v) for v in stats.norm.ppf((np.arange(9) + 0.5) / 9))
+_PLACES = tuple(float(v) for v in ndtri((np.arange(9) + 0.5) / 9))
 
 
 def _weighted(values: Array, weights: Array) -> Array:

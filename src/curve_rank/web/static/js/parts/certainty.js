@@ -18,6 +18,7 @@ export const certainty = () => ({
   second: "",
   chance: "",
   gone: false,
+  stopped: false,
   before: "",
 
   get going() { return this.told.state === "running"; },
@@ -69,11 +70,13 @@ export const certainty = () => ({
   async begin() {
     wanted = true;
     this.run = "";
+    this.stopped = false;
     this.told = { ...this.told, state: "running", done: 0, error: "" };
     try {
       const started = await this.ask("/certainty/start", {}, { method: "POST" });
       if (started.error) { this.told = { ...this.told, state: "none", error: started.error }; return; }
       this.run = started.run;
+      if (this.stopped) await this.stop(); // before the run had a name
       do {
         this.take(await this.ask("/certainty.json"));
         if (this.going) await new Promise((done) => setTimeout(done, PAUSE));
@@ -83,7 +86,10 @@ export const certainty = () => ({
     }
   },
 
-  async stop() { if (this.run) await this.ask("/certainty/cancel", {}, { method: "POST" }); },
+  async stop() {
+    this.stopped = true;
+    if (this.run) await this.ask("/certainty/cancel", {}, { method: "POST" });
+  },
 
   take(told) {
     if (this.gone) return;
