@@ -9,7 +9,6 @@ from concurrent.futures import Future, ThreadPoolExecutor
 import numpy as np
 import pytest
 
-from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
 from curve_rank.background.draws import DrawQuestion, Draws
 from curve_rank.background.executor import Cluster, make_executor
@@ -17,6 +16,7 @@ from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Change
 from curve_rank.errors import BadInputError
+from curve_rank.keeping import size_of
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
 from tests.helpers import LIMIT

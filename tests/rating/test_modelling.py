@@ -7,12 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from curve_rank.arm.arrays import size_of
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import LoadError
+from curve_rank.keeping import size_of
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.ranking import Ranking, question, rank
 from curve_rank.rating.transfer import KnownSet, transfer

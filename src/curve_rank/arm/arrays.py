@@ -95,19 +95,6 @@ def copy_of_reps(parts: Parts, reps: Any) -> Parts:
     return _each(parts, lambda values: values[..., reps, :].copy())
 
 
-def size_of(parts: Any) -> int:
-    """Memory of all arrays and text in a dataclass, a list or a table, and in those within it [bytes]."""
-    if isinstance(parts, np.ndarray):
-        return parts.nbytes
-    if isinstance(parts, str):
-        return len(parts)
-    if isinstance(parts, dict):
-        return sum(map(size_of, parts.values()))
-    if isinstance(parts, tuple | list):
-        return sum(map(size_of, parts))
-    return sum(size_of(getattr(parts, name)) for name in getattr(type(parts), "__dataclass_fields__", ()))
-
-
 def _each(parts: Parts, change: Callable[[Any], Any]) -> Parts:
     # Not dataclasses.replace, which asks each field anew: this is done for every variant of the catalogue.
     values = {name: getattr(parts, name) for name in parts.__dataclass_fields__}  # type: ignore[attr-defined]

@@ -15,7 +15,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, size_of
+from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART, FIXED, draws_of
 from curve_rank.arm.readings import Readings, one_after_another
@@ -25,10 +25,10 @@ from curve_rank.background.runs import Run, Runs
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.keeping import Kept, size_of
 from curve_rank.rating.draw_bank import draw_here
 from curve_rank.rating.draws import DrawTask, check_draws, fixed_keys, model_draws, undrawn
 from curve_rank.rating.evidence import compared
-from curve_rank.rating.keeping import Kept
 from curve_rank.rating.modelling import Modeller, content_keys
 
 log = logging.getLogger(__name__)

@@ -12,9 +12,9 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
+from curve_rank.keeping import Kept
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.draws import draw_loads
-from curve_rank.rating.keeping import Kept
 from curve_rank.rating.modelling import Modeller, content_keys
 from curve_rank.rating.personal import BANK, stray
 

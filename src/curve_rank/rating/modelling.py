@@ -7,11 +7,11 @@ import math
 from collections.abc import Callable, Collection, Hashable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import TypeVar
+from typing import Protocol, TypeVar
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, size_of
+from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy
 from curve_rank.arm.parameters import parameter_set
@@ -20,7 +20,7 @@ from curve_rank.arm.rep import RepBatch, model_reps
 from curve_rank.arm.rep_setup import LINKS, RepSetup, least_load
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, LoadError
-from curve_rank.rating.keeping import SMALL, Kept, Shelf, cost_of
+from curve_rank.keeping import SMALL, Kept, cost_of, size_of
 from curve_rank.rating.rep_of_variant import rep_setup
 
 LARGEST_LOAD = 400.0
@@ -28,6 +28,13 @@ KEPT_BYTES = 192 * 1024 * 1024
 """Memory for modelled variants and what is derived from them."""
 
 Derived = TypeVar("Derived")
+
+
+class Shelf(Protocol):
+    """Where draws stand between one run of the program and the next."""
+
+    def take(self, keys: Collection[str]) -> dict[str, Readings]: ...
+    def put(self, values: Mapping[str, Readings]) -> None: ...
 
 
 @dataclass(frozen=True, eq=False)

@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from curve_rank import __version__
 from curve_rank.errors import UnavailableError
-from curve_rank.rating.keeping import Kept
+from curve_rank.keeping import Kept
 from curve_rank.store.backup import DATABASE, copy_before_upgrade
 from curve_rank.store.private import private_file, private_folder
 from curve_rank.store.restore import finish

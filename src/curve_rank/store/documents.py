@@ -21,9 +21,9 @@ from curve_rank.catalogue.library import validate_fault, validate_variant
 from curve_rank.catalogue.profiles import MachineProfile, validate_profile
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
+from curve_rank.keeping import Kept
 from curve_rank.practice.kept import KeptSet, Template, validate_set, validate_template
 from curve_rank.rating.claims import Claim, validate_claim
-from curve_rank.rating.keeping import Kept
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
 from curve_rank.rating.trying import try_out
 from curve_rank.store.database import VALIDATED

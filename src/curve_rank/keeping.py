@@ -6,12 +6,10 @@ import threading
 from collections.abc import Callable, Collection, Hashable, Mapping
 from concurrent.futures import Future
 from contextlib import suppress
-from typing import Any, Protocol, TypeVar
+from typing import Any, TypeVar
 
+import numpy as np
 from cachetools import LRUCache
-
-from curve_rank.arm.arrays import size_of
-from curve_rank.arm.readings import Readings
 
 SMALL = 2048
 """What an entry costs beside arrays and text: a few small objects [bytes]."""
@@ -21,11 +19,17 @@ Source = TypeVar("Source")
 Made = TypeVar("Made")
 
 
-class Shelf(Protocol):
-    """Where draws stand between one run of the program and the next."""
-
-    def take(self, keys: Collection[str]) -> dict[str, Readings]: ...
-    def put(self, values: Mapping[str, Readings]) -> None: ...
+def size_of(parts: Any) -> int:
+    """Memory of all arrays and text in a dataclass, a list or a table, and in those within it [bytes]."""
+    if isinstance(parts, np.ndarray):
+        return parts.nbytes
+    if isinstance(parts, str):
+        return len(parts)
+    if isinstance(parts, dict):
+        return sum(map(size_of, parts.values()))
+    if isinstance(parts, tuple | list):
+        return sum(map(size_of, parts))
+    return sum(size_of(getattr(parts, name)) for name in getattr(type(parts), "__dataclass_fields__", ()))
 
 
 def cost_of(value: object) -> int:

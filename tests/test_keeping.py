@@ -12,7 +12,7 @@ import pytest
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in
 from curve_rank.errors import BadInputError
-from curve_rank.rating.keeping import Kept
+from curve_rank.keeping import Kept
 from curve_rank.rating.modelling import Modeller, model_variants
 from tests.helpers import LIMIT
 
