@@ -66,6 +66,13 @@ class Machine:
         needed = f"{GET} curl procps"
         self.run(f"hash curl pkill || {needed} || (apt-get update -qq; {needed})", within="/")
 
+    @property
+    def place(self) -> list[str]:
+        """What stands before a command that is to run there."""
+        # With the holder's root: where this is a chroot, the namespace begins above it.
+        within = ["nsenter", f"--target={self._holder.pid}", "--mount", "--root"]
+        return [*within, "chroot", str(self.root)]
+
     def run(
         self, script: str, *, within: str = "/tree", check: bool = True
     ) -> subprocess.CompletedProcess[str]:
@@ -80,9 +87,8 @@ class Machine:
             "DEBIAN_FRONTEND=noninteractive",
             *kept,
         ]
-        place = ["nsenter", f"--mount=/proc/{self._holder.pid}/ns/mnt", "chroot", str(self.root), *inside]
         done = subprocess.run(
-            [*place, "bash", "-e", "-c", f"cd {within}\n{script}"],
+            [*self.place, *inside, "bash", "-e", "-c", f"cd {within}\n{script}"],
             capture_output=True, text=True, timeout=600, check=False,
         )  # fmt: skip
         if check and done.returncode:
@@ -93,9 +99,8 @@ class Machine:
 
     def write(self, path: str, text: str, *, mode: str = "644") -> None:
         """A file there."""
-        place = ["nsenter", f"--mount=/proc/{self._holder.pid}/ns/mnt", "chroot", str(self.root)]
         script = f"mkdir -p $(dirname {path}); cat > {path}; chmod {mode} {path}"
-        subprocess.run([*place, "/bin/sh", "-e", "-c", script], input=text, text=True, check=True)
+        subprocess.run([*self.place, "/bin/sh", "-e", "-c", script], input=text, text=True, check=True)
 
     def copy_in(self, tree: Path) -> None:
         """The source tree, as git has it, with the environment that builds it."""
@@ -104,8 +109,7 @@ class Machine:
         ).stdout
         names = [name for name in listed.split("\0") if name] or ["."]
         packed = subprocess.Popen(["tar", "-C", str(tree), "-cf", "-", *names], stdout=subprocess.PIPE)
-        place = ["nsenter", f"--mount=/proc/{self._holder.pid}/ns/mnt", "chroot", str(self.root)]
-        subprocess.run([*place, "tar", "-C", "/tree", "-xf", "-"], stdin=packed.stdout, check=True)
+        subprocess.run([*self.place, "tar", "-C", "/tree", "-xf", "-"], stdin=packed.stdout, check=True)
         packed.wait()
         self.run("ln -sfn /venv .venv")
 

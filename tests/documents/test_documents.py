@@ -108,8 +108,7 @@ def wheel_before(machine: Machine) -> bool:
     if packed.returncode:
         return False  # a source archive knows no commit before
     machine.run("mkdir -p /before")
-    place = ["nsenter", f"--mount=/proc/{machine._holder.pid}/ns/mnt", "chroot", str(machine.root)]
-    subprocess.run([*place, "tar", "-C", "/before", "-xf", "-"], input=packed.stdout, check=True)
+    subprocess.run([*machine.place, "tar", "-C", "/before", "-xf", "-"], input=packed.stdout, check=True)
     machine.run("ln -sfn /venv .venv; . ./.venv/bin/activate; make -o setup wheel", within="/before")
     return True
 
