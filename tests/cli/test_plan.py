@@ -3,15 +3,21 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import pypdfium2
 import pytest
 from click.testing import CliRunner
+from flask import Flask
 
 from curve_rank.cli.main import main
+from curve_rank.practice.learning import Factor, Learned, learned_data
+from curve_rank.store import logs
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
+from tests.helpers import desk_of
 
 
 @pytest.fixture
@@ -50,6 +56,7 @@ def test_a_block_is_planned_kept_printed_and_dated(folder: str, tmp_path: Path) 
     for wrong in (
         ("plan", *PICKS, "--per-week", "4"),
         ("plan", "--picks", "flying-curl"),
+        ("plan", *PICKS, "--name", "n" * 81),
         ("plan", *PICKS, "--start", "2026-03-03"),
         ("plan-card", "999", "--out", str(card)),
         ("plan", "--client", "999"),
@@ -57,3 +64,29 @@ def test_a_block_is_planned_kept_printed_and_dated(folder: str, tmp_path: Path) 
         code, text = run(*wrong, "--data", folder)
         assert code == 2, text
         assert text.startswith("curve-rank: ")
+
+
+def test_a_shell_plans_as_pages_do_with_what_was_learned(
+    make_app: Callable[..., Flask], tmp_path: Path
+) -> None:
+    """One place knows whom a plan is for: a learned factor reaches page and shell alike."""
+    app, wren, folder = make_app(demo=True), "4", str(tmp_path / "data")
+    asked = ("plan", *PICKS, "--client", wren, "--weeks", "3", "--per-week", "2", "--json", "--data", folder)
+    code, text = run(*asked)
+    assert code == 0, text
+    before = json.loads(text)
+    with desk_of(app).store.writing() as session:
+        stronger = Learned({"standing-dumbbell-curl": Factor(1.5, 1.4, 1.6)}, 40.0, 400, 12, 3)
+        logs.keep_learned(session, int(wren), json.dumps(learned_data(stronger)), "as it was")
+    planned = json.loads(run(*asked, "--keep")[1])
+    page = app.test_client().get(f"/blocks/{planned['number']}.json?for={wren}").get_json()
+    assert loads(page) == loads(planned)
+    assert loads(planned) != loads(before)
+
+
+def loads(view: dict[str, Any]) -> list[tuple[str, float]]:
+    """Every exercise of a block with the load of its first set."""
+    return [
+        (one["variant"], one["sets"][0]["load"])
+        for week in view["weeks"] for session in week["sessions"] for one in session["exercises"]
+    ]  # fmt: skip

@@ -4,18 +4,22 @@ from __future__ import annotations
 
 import json
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
+from datetime import date
 from functools import wraps
 from pathlib import Path
 from typing import Any
 
 import click
 
+from curve_rank.answers.people import Means, Trainee, planner_for, trainee
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
+from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.sets import Draw
@@ -126,6 +130,38 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
         body = people.body_of(people.person(session, viewer, client))
         profile, _ = profiles.profile_of(session, viewer, client)
         return profile, body, rooms.any_room(session, profile.room) if profile.room is not None else None
+
+
+def means_for(data: Path | None) -> Means:
+    """With what a command works: everything there is, draws found or made here."""
+    modeller = modeller_for(data)
+    return Means(everything(data).variants, modeller, drawing_with(modeller))
+
+
+def planner_of(client: int | None, data: Path | None) -> Planner:
+    """A planner for a client, as their pages have it; without one, for the default body in any gym.
+
+    Raises
+    ------
+    UnknownNameError, UnavailableError
+    """
+    means = means_for(data)
+    if client is None:
+        return Planner(ClientProfile(), Body(), Room(), means.variants, means.modeller, means.draw)
+    with store_in(data).reading() as db:
+        return planner_for(db, shell_viewer(db), client, means)
+
+
+@contextmanager
+def trainee_in(client: int, data: Path | None, day: date | None = None) -> Iterator[Trainee]:
+    """A client who trains, as their pages have them, while the database is open.
+
+    Raises
+    ------
+    UnknownNameError, UnavailableError
+    """
+    with store_in(data).reading() as db:
+        yield trainee(db, shell_viewer(db), client, means_for(data), day=day)
 
 
 def modeller_for(data: Path | None) -> Modeller:

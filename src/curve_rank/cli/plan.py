@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
 
 import click
 
 from curve_rank.cli.options import (
-    client_of,
     data_option,
-    drawing_with,
     everything,
     json_option,
     listed,
-    modeller_for,
+    planner_of,
     print_json,
     say_errors,
     shell_viewer,
@@ -27,9 +26,7 @@ from curve_rank.exchange.plan_views import plan_view
 from curve_rank.practice.block import KINDS
 from curve_rank.practice.make_block import LAST, BlockWish
 from curve_rank.practice.plan_warnings import warnings
-from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import WEEKDAYS, loads_in_words
-from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import FIRST
 from curve_rank.rating.targets import known
 from curve_rank.settings import read_settings
@@ -84,21 +81,11 @@ def plan_command(
     data: Path | None,
 ) -> None:
     """Plan a block of weeks for somebody."""
-    there = everything(data)
-    profile, body, room = client_of(client, data)
+    planner = planner_of(client, data)
     changed: dict[str, object] = {"targets": listed(targets)} if targets else {}
     changed |= {"minutes": minutes} if minutes is not None else {}
-    profile = profiles.changed_profile(profile, **changed)
-    modeller = modeller_for(data)
-    planner = Planner(
-        profile,
-        body,
-        room or Room(),
-        there.variants,
-        modeller,
-        drawing_with(modeller),
-    )
-    chosen = known("lens", lens, there.lenses)
+    planner = replace(planner, profile=profiles.changed_profile(planner.profile, **changed))
+    chosen = known("lens", lens, everything(data).lenses)
     named = listed(picks) or tuple(pick.variant.id for pick in planner.choose(chosen).picks)
     wish = BlockWish(name, weeks, per_week, first, kind, rotate, stretches, last, low, high, override)
     block = planner.make(named, wish, chosen.key)

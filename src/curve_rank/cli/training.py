@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
@@ -15,7 +15,6 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.cli.options import (
     body_from,
     body_option,
-    client_of,
     data_option,
     drawing_with,
     json_option,
@@ -27,6 +26,7 @@ from curve_rank.cli.options import (
     say_errors,
     shell_viewer,
     store_in,
+    trainee_in,
 )
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
@@ -35,16 +35,13 @@ from curve_rank.practice.facts import facts_for
 from curve_rank.practice.learning import learn, loads_of
 from curve_rank.practice.log import LoggedSet, bouts
 from curve_rank.practice.pain import pain_state
-from curve_rank.practice.planning import Planner
 from curve_rank.practice.progression import NextTarget, guide_range, next_target
 from curve_rank.practice.review import review
-from curve_rank.practice.rooms import Room
 from curve_rank.practice.today import exercises_today, next_session, targets_by_guide
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.settings import read_settings
 from curve_rank.store import logs, measures, plans
-from curve_rank.store.plans import KeptPlan
 from curve_rank.store.shelf import Shelf
 
 TOLD = 12
@@ -54,15 +51,6 @@ file_option = click.option(
 )
 client_option = click.option("--client", type=int, help="A client's number.")
 today_option = click.option("--today", metavar="DAY", help="As if it were that day, as in 2026-03-02.")
-
-
-@dataclass(frozen=True)
-class _Client:
-    """A client as this machine's educator sees them."""
-
-    planner: Planner
-    log: tuple[LoggedSet, ...]
-    blocks: tuple[KeptPlan, ...]
 
 
 @click.group(name="log")
@@ -155,8 +143,8 @@ def personal_command(
     """Loads as a log corrects them: draws of the arm weighted by how well they predict what was lifted."""
     known, modeller = library(data), modeller_for(data)
     if client is not None and file is None:
-        kept = _client(client, data)
-        body, log = kept.planner.body, kept.log
+        with trainee_in(client, data, _day(today)) as who:
+            body, log = who.planner.body, who.log
     else:
         body, log = body_from(body_text), _read(_needed(file), known).sets
     wanted = tuple(find_variant(key, known) for key in listed(variants)) or known
@@ -194,22 +182,21 @@ def review_command(
     client: int, block: int | None, today: str | None, as_json: bool, data: Path | None
 ) -> None:
     """A block's end: what was planned and done, what it brought, what to keep and what to rotate."""
-    kept, day = _client(client, data), _day(today) or date.today()
-    begun = [
-        b for b in kept.blocks if (b.id == block if block else not b.block.start or b.block.start <= day)
-    ]
-    if not begun:
-        raise UnknownNameError("--block", block, "a block that this client does, and that has begun")
-    plan = begun[0]
-    facts = kept.planner.context().facts
-    with store_in(data).reading() as session:
-        viewer = shell_viewer(session)
-        events = [n.model_dump() for n in logs.notes_of(session, viewer, client, plan.id)]
-        changes = measures.changes_over(measures.sittings(session, viewer, client), plan.id)
-    pain = pain_state(kept.log, day)
-    found = review(
-        plan.block, kept.log, facts, day, number=plan.id, events=events, changes=changes, pain=pain
-    )
+    with trainee_in(client, data, _day(today)) as who:
+        day, facts = who.today, who.context.facts
+        begun = [
+            b for b in plans.done_by(who.db, who.viewer, client)
+            if (b.id == block if block else not b.block.start or b.block.start <= day)
+        ]  # fmt: skip
+        if not begun:
+            raise UnknownNameError("--block", block, "a block that this client does, and that has begun")
+        plan = begun[0]
+        events = [n.model_dump() for n in who.notes(plan.id)]
+        changes = measures.changes_over(measures.sittings(who.db, who.viewer, client), plan.id)
+        found = review(
+            plan.block, who.log, facts, day,
+            number=plan.id, events=events, changes=changes, pain=pain_state(who.log, day),
+        )  # fmt: skip
     if as_json:
         print_json(review_view(found))
         return
@@ -280,27 +267,14 @@ def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: d
 
 def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict[str, NextTarget]:
     """Of the next session of their block; without one, of whatever they did, on their room's steps."""
-    kept, today = _client(client, data), day or date.today()
-    context = kept.planner.context()
-    with store_in(data).reading() as session:
-        viewer = shell_viewer(session)
-        for plan in kept.blocks:
-            mine = [one for one in kept.log if one.plan == plan.id]
-            notes = logs.notes_of(session, viewer, client, plan.id)
-            at = next_session(plan.block, mine, notes, today)
+    with trainee_in(client, data, day) as who:
+        today, context = who.today, who.context
+        for plan in plans.done_by(who.db, who.viewer, client):
+            mine = [one for one in who.log if one.plan == plan.id]
+            at = next_session(plan.block, mine, who.notes(plan.id), today)
             if at is not None:
                 planned = plan.block.weeks[at[0]].sessions[at[1]]
                 loads = plan.member(client).loads
-                done = exercises_today(plan.block, at[0], planned, context, kept.log, today, loads)
+                done = exercises_today(plan.block, at[0], planned, context, who.log, today, loads)
                 return {one.planned.variant: one.target for one in done}
-    return targets_by_guide(bouts(kept.log), context, pain_state(kept.log, today), today)
-
-
-def _client(client: int, data: Path | None) -> _Client:
-    modeller, variants = modeller_for(data), library(data)
-    profile, body, room = client_of(client, data)
-    planner = Planner(profile, body, room or Room(), variants, modeller, drawing_with(modeller))
-    with store_in(data).reading() as session:
-        viewer = shell_viewer(session)
-        log = logs.log_of(session, viewer, client)
-        return _Client(planner, log, plans.done_by(session, viewer, client))
+        return targets_by_guide(who.by_variant, context, pain_state(who.log, today), today)

@@ -173,6 +173,17 @@ def checked(data: object) -> Block:
     return validated(Block, data, "block")
 
 
+def with_values(block: Block, **values: object) -> Block:
+    """A block with other values, each of them checked.
+
+    Raises
+    ------
+    BadInputError
+        Where a value is none, with the field's name.
+    """
+    return validated(Block, dict(block) | values, "")
+
+
 def back_to_back(days: tuple[int, ...]) -> tuple[tuple[int, int], ...]:
     """Pairs of training days with no day between; Sunday and Monday are neighbours too."""
     there = sorted(set(days))

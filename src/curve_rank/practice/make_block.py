@@ -15,6 +15,7 @@ from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import rule
 from curve_rank.practice.session import FIRST, grouped, ordered, seconds_of, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
+from curve_rank.validation import validated
 
 WEEKS, PER_WEEK = (3, 6), (1, 4)
 LAST = ("same", "easier", "swap")
@@ -100,17 +101,18 @@ def make_block(
         weeks[-1] = easier(weeks[-1])
     elif wish.last == "swap" and swaps:
         weeks[-1] = _swapped(weeks[-1], facts, swaps, wish, room)
-    return Block(
-        name=wish.name,
-        targets=profile.targets or ("flexors", "extensors"),
-        lens=lens,
-        weeks=tuple(weeks),
-        minutes=profile.minutes,
-        low=wish.low,
-        high=wish.high,
-        stretches=wish.stretches,
-        override=wish.override if back_to_back(days) else "",
-    )
+    values = {
+        "name": wish.name,
+        "targets": profile.targets or ("flexors", "extensors"),
+        "lens": lens,
+        "weeks": tuple(weeks),
+        "minutes": profile.minutes,
+        "low": wish.low,
+        "high": wish.high,
+        "stretches": wish.stretches,
+        "override": wish.override if back_to_back(days) else "",
+    }
+    return validated(Block, values, "")
 
 
 def place_days(profile: ClientProfile, count: int, *, override: bool = False) -> tuple[int, ...]:

@@ -8,6 +8,7 @@ from functools import cached_property
 
 from markupsafe import Markup
 
+from curve_rank.answers.people import Trainee
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.figures.svg import svg
 from curve_rank.figures.trend import TrendBand, TrendPoint, trend
@@ -25,7 +26,6 @@ from curve_rank.practice.same_effort import (
     trend_of,
 )
 from curve_rank.practice.today import targets_by_guide
-from curve_rank.web.training import Trainee
 
 LEAST_MOVED = 0.03
 """A load that learning moves by less is not told of [1]."""

@@ -206,6 +206,12 @@ def test_a_client_is_written_down_fitted_and_planned_for(house: Flask, coach: Fl
     assert kept.status_code == 303
     again = coach.post("/blocks", data={"template": "own-house-start", "name": "For nobody"})
     assert "For nobody" in coach.get(again.location).text
+    too_long = {"name": "n" * 81}
+    for where, form in (
+        ("/blocks", wish), ("/blocks", {"template": "own-house-start"}), (f"{made.location}/template", {}),
+    ):  # fmt: skip
+        refused = coach.post(where, data=form | too_long)
+        assert (refused.status_code, "at most 80 characters" in refused.text) == (400, True)
     gone = coach.post(f"{made.location}/remove", follow_redirects=True).text
     assert "is removed" in gone
     assert coach.get(made.location).status_code == 404

@@ -8,6 +8,7 @@ from functools import cached_property
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.people import Trainee
 from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.training_views import review_view
 from curve_rank.practice.circumference import hopes
@@ -20,8 +21,8 @@ from curve_rank.store.plans import KeptPlan
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
 from curve_rank.web.forms.training import ReviewQuery
+from curve_rank.web.planning import trainee
 from curve_rank.web.records import TrainingView
-from curve_rank.web.training import Trainee, trainee
 
 blueprint = Blueprint("reviews", __name__)
 LONGEST = 150

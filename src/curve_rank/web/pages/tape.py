@@ -8,6 +8,7 @@ from functools import cached_property
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.people import Trainee
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.uploads import LARGEST, upright
 from curve_rank.practice.circumference import (
@@ -27,9 +28,9 @@ from curve_rank.validation import validated
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import TapeForm
+from curve_rank.web.planning import trainee
 from curve_rank.web.problems import status_of
 from curve_rank.web.serving import LARGEST_UPLOAD
-from curve_rank.web.training import Trainee, trainee
 
 blueprint = Blueprint("tape", __name__)
 

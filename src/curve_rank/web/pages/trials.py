@@ -9,6 +9,7 @@ from functools import cached_property
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.people import Trainee
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.training_views import trial_view
 from curve_rank.practice.block import Block
@@ -35,8 +36,8 @@ from curve_rank.web import current
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
 from curve_rank.web.forms.reading import LONGEST_WHOLE
 from curve_rank.web.forms.training import TrialForm
+from curve_rank.web.planning import trainee
 from curve_rank.web.problems import status_of
-from curve_rank.web.training import Trainee, trainee
 
 blueprint = Blueprint("trials", __name__)
 GROUP_NAMES = {"flexors": "Strength of the flexors", "extensors": "Strength of the extensors"}

@@ -6,7 +6,7 @@ from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import CurveRankError, UnavailableError
-from curve_rank.practice.block import Block
+from curve_rank.practice.block import Block, with_values
 from curve_rank.practice.make_block import BlockWish
 from curve_rank.rating.targets import known
 from curve_rank.store import people, plans
@@ -66,7 +66,7 @@ def _made(form: BlockForm, clients: tuple[int, ...]) -> Block:
     session, viewer = current.session(), current.viewer()
     if form.template:
         kept = known("template", form.template, templates(session, viewer))
-        return kept.block.model_copy(update={"name": form.name or kept.name, "start": None})
+        return with_values(kept.block, name=form.name or kept.name, start=None)
     planner = planner_for(clients[0] if clients else None, viewer)
     lens = known("lens", form.lens, current.lenses_for(form.lens))
     picks = form.picks or tuple(pick.variant.id for pick in planner.choose(lens).picks)

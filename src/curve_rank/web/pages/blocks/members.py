@@ -5,7 +5,8 @@ from __future__ import annotations
 from flask import redirect, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.practice.kept import Template
+from curve_rank.practice.block import with_values
+from curve_rank.practice.kept import validate_template
 from curve_rank.store import documents, plans
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
@@ -63,8 +64,8 @@ def keep_template(number: int) -> ResponseReturnValue:
     """Keep the block as a template."""
     form, viewer = SaveForm.read(request.form), current.viewer()
     with current.writing() as session:
-        block = plans.plan(session, viewer, number).block.model_copy(update={"start": None})
-        template = Template(name=form.name or block.name, block=block)
+        block = with_values(plans.plan(session, viewer, number).block, start=None)
+        template = validate_template({"name": form.name or block.name, "block": block}, name="")
         documents.save_new(session, viewer, "template", template, name=template.name)
     notices.tell(f"“{template.name}” is kept as a template. Published shows how to let coaches use it.")
     return redirect(url_for("blocks.show", number=number), 303)

@@ -17,9 +17,9 @@ from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import CommentForm, CorrectForm, OnForm, RecordQuery, SettleForm
 from curve_rank.web.learning import learn_soon
 from curve_rank.web.pages.record import blueprint
+from curve_rank.web.planning import trainee
 from curve_rank.web.problems import status_of
 from curve_rank.web.records import TrainingView
-from curve_rank.web.training import trainee
 
 MOST_DAYS = 150
 

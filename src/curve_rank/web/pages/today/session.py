@@ -10,6 +10,7 @@ from flask import jsonify, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.answers.people import Trainee
 from curve_rank.arm.tempo import Tempo
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
@@ -32,7 +33,7 @@ from curve_rank.web import current
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import TodayQuery
 from curve_rank.web.pages.today import blueprint
-from curve_rank.web.training import Trainee, set_data, trainee
+from curve_rank.web.planning import trainee
 
 NEAR = (0.4, 1.7)
 """Which loads can be picked, over the target's."""
@@ -127,7 +128,7 @@ class TodayView:
             "joints": {key: joint.name.lower() for key, joint in joints().items()},
             "exercises": [self._exercise(one) for one in self.exercises],
             "order": self.order,
-            "kept": [set_data(one.set, one.version) for one in self.kept],
+            "kept": [one.set.model_dump(mode="json") | {"version": one.version} for one in self.kept],
             "log": url_for("today.send"),
             "queue": url_for("today.queue"),
         }

@@ -1,0 +1,1 @@
+"""What is answered, put together once for page, shell, file and phone."""
