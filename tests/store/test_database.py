@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import json
+import sqlite3
+from contextlib import closing
 from importlib.resources import files
 from pathlib import Path
+from threading import Timer
 from typing import Any
 
 import pytest
@@ -166,3 +169,18 @@ def test_downgrading_and_upgrading_again_keeps_tables_and_documents(store: Store
     migrate(store.engine, "head")
     with store.engine.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+
+
+def test_a_start_waits_for_another_that_makes_the_tables(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("curve_rank.store.database.BUSY_TIMEOUT_MS", 1)
+    with closing(
+        sqlite3.connect(tmp_path / DATABASE, isolation_level=None, check_same_thread=False)
+    ) as other:
+        other.execute("PRAGMA journal_mode = WAL")
+        other.execute("BEGIN IMMEDIATE")
+        late = Timer(50 / 1000, other.rollback)  # fifty times what everything but a start waits
+        late.start()
+        open_store(tmp_path).engine.dispose()
+        late.join()

@@ -30,6 +30,8 @@ from curve_rank.store.troubles import tell
 __all__ = ["DATABASE", "Session", "Store", "open_store", "write_with"]
 
 BUSY_TIMEOUT_MS = 5000
+STARTING_MS = 60_000
+"""How long a start waits for another that makes the tables or brings them up to date, on a busy machine."""
 VALIDATED = "validated"
 """Where a session finds the documents that have been validated, so that each version is validated once."""
 VALIDATED_BYTES = 32 * 1024 * 1024
@@ -149,7 +151,7 @@ def _set_pragmas(connection: Any, _record: Any) -> None:
 
 def _keep_a_log(cursor: Any) -> None:
     """Switch to a write-ahead log. SQLite does not wait for others with this, so wait here."""
-    until = time.monotonic() + BUSY_TIMEOUT_MS / 1000
+    until = time.monotonic() + STARTING_MS / 1000
     while True:
         try:
             cursor.execute("PRAGMA journal_mode = WAL")
@@ -180,6 +182,7 @@ def _upgrade(engine: Engine, file: Path) -> None:
                 return
         with (
             engine.connect().execution_options(**{IMMEDIATE: True}) as connection,
+            _patient(connection),
             connection.begin(),
         ):
             # Whoever had the database before may have brought it up to date meanwhile.
@@ -194,6 +197,18 @@ def _upgrade(engine: Engine, file: Path) -> None:
                 raise  # a full disk, and the like: it says itself what helps
             except Exception as error:
                 raise UnavailableError("database", str(file), _as_it_was(kept, revision)) from error
+
+
+@contextmanager
+def _patient(connection: Connection) -> Iterator[None]:
+    """While a connection waits for others as long as a start does."""
+    cursor = connection.connection.cursor()
+    cursor.execute(f"PRAGMA busy_timeout = {STARTING_MS}")
+    try:
+        yield
+    finally:
+        cursor.execute(f"PRAGMA busy_timeout = {BUSY_TIMEOUT_MS}")
+        cursor.close()
 
 
 def _as_it_was(kept: Path | None, revision: str | None) -> str:
