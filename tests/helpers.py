@@ -102,13 +102,25 @@ def desk_of(app: Flask) -> Desk:
 
 
 def wait_for_run(client: FlaskClient, address: str) -> dict[str, object]:
-    """Ask a certainty address again and again until its run has ended; what it told last."""
-    for _ in range(600):
+    """Ask an address of a run again and again until it has ended; what it told last."""
+    until = time.monotonic() + LIMIT
+    while True:
         told: dict[str, object] = client.get(address).get_json()
         if told["state"] != "running":
             return told
+        if time.monotonic() > until:
+            raise TimeoutError(address)
         time.sleep(0.05)
-    raise TimeoutError(address)
+
+
+def once_drawn(client: FlaskClient, address: str) -> str:
+    """A page, once it has the arms that it stands on."""
+    until = time.monotonic() + LIMIT
+    while "data-drawing" in (page := client.get(address).text):
+        if time.monotonic() > until:
+            raise TimeoutError(address)
+        time.sleep(0.05)
+    return page
 
 
 class Resting(Executor):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import time
 from typing import Any
 
 import pytest
@@ -14,7 +13,7 @@ from sqlalchemy import func, select
 from curve_rank.catalogue.controls import controls
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.store.tables import Document
-from tests.helpers import ONE_OF_A_KIND, desk_of
+from tests.helpers import ONE_OF_A_KIND, desk_of, wait_for_run
 
 CURL = "/bench/standing-dumbbell-curl"
 
@@ -163,11 +162,7 @@ def test_a_search_is_begun_watched_stopped_and_nobody_elses(client: FlaskClient)
     base = "/bench/standing-dumbbell-curl/search"
     begun = client.post(f"{base}?aim=slack_share&way=down").get_json()
     query = f"aim=slack_share&way=down&run={begun['run']}"
-    for _ in range(200):
-        told = client.get(f"{base}/run?{query}").get_json()
-        if told["state"] != "running":
-            break
-        time.sleep(0.05)
+    told: Any = wait_for_run(client, f"{base}/run?{query}")
     assert told["state"] == "finished"
     assert told["found"]["changes"]
     assert 'href="?set=' in told["html"]

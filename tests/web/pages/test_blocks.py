@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import re
-import time
 from collections.abc import Callable
 
 import pypdfium2
@@ -12,7 +11,7 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from tests.helpers import Resting
+from tests.helpers import Resting, once_drawn
 from tests.web.pages.test_sign_in import as_anybody
 
 TAMSIN, WREN, INES = "Tamsin Brackwater", "Wren Achterberg", "Ines Quarrie"
@@ -32,10 +31,7 @@ def coach(house: Flask) -> FlaskClient:
 def drawn(client: FlaskClient) -> FlaskClient:
     """The same, once the arms of the block's clients are drawn."""
     for address in (BLOCK, *re.findall(r"/blocks/2\?for=\d+", client.get(BLOCK).text)):
-        for _ in range(400):
-            if "data-drawing" not in client.get(address).text:
-                break
-            time.sleep(0.05)
+        once_drawn(client, address)
     return client
 
 

@@ -4,21 +4,16 @@ from __future__ import annotations
 
 import html
 import re
-import time
 
 from flask.testing import FlaskClient
+
+from tests.helpers import once_drawn
 
 ASKED = "target=biceps_long&target=triceps_long&with=dumbbell&with=cable&with=incline_bench"
 
 
 def chosen(client: FlaskClient, query: str) -> str:
-    """The page, once its arms are drawn."""
-    for _ in range(200):
-        answer = client.get(f"/sets?{query}")
-        if "data-drawing" not in answer.text:
-            return answer.text
-        time.sleep(0.1)
-    raise AssertionError("never drawn")
+    return once_drawn(client, f"/sets?{query}")
 
 
 def names(page: str) -> list[str]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import json
 import re
-import time
 from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
@@ -20,7 +19,7 @@ from curve_rank.practice.learning import Learned, learned_data
 from curve_rank.store import logs, plans
 from curve_rank.store.tables import Person, PlanState, SetRow
 from curve_rank.store.viewers import viewer_of
-from tests.helpers import Resting, desk_of
+from tests.helpers import Resting, desk_of, once_drawn
 from tests.photographs import as_jpeg
 from tests.web.pages.test_sign_in import as_anybody
 
@@ -197,10 +196,8 @@ def test_a_block_ends_with_a_review_and_the_next_is_one_click(house: Flask) -> N
 
 
 def strips(client: FlaskClient, address: str) -> set[str]:
-    """The outlines in a page's pictures, once it has drawn its arms."""
-    while "data-drawing" in (page := client.get(address).text):
-        time.sleep(0.05)
-    return set(re.findall(r'<path d="([^"]{80,})"', page))
+    """The outlines in a page's pictures."""
+    return set(re.findall(r'<path d="([^"]{80,})"', once_drawn(client, address)))
 
 
 def test_curves_follow_the_arm_that_the_log_speaks_of_until_learning_is_put_off(house: Flask) -> None:
