@@ -57,7 +57,9 @@ def start(name):
             return code
     process = subprocess.Popen(told["ExecStart"][0].split(), stdin=subprocess.DEVNULL, **common)
     if told.get("Type") == ["oneshot"]:
-        return process.wait()
+        if code := process.wait():
+            print((LOGS / name).read_text()[-1500:], file=sys.stderr)
+        return code
     (RUN / f"{name}.pid").write_text(str(process.pid))
     time.sleep(0.5)
     return process.poll() or 0
