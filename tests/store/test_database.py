@@ -180,7 +180,7 @@ def test_a_start_waits_for_another_that_makes_the_tables(
     ) as other:
         other.execute("PRAGMA journal_mode = WAL")
         other.execute("BEGIN IMMEDIATE")
-        late = Timer(50 / 1000, other.rollback)  # fifty times what everything but a start waits
+        late = Timer(2, other.rollback)  # a start has come to the lock by then
         late.start()
         open_store(tmp_path).engine.dispose()
         late.join()
