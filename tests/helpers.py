@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 from flask import Flask
 from flask.testing import FlaskClient
+from werkzeug.test import TestResponse
 
 from curve_rank.arm.actuators import Actuators, actuators
 from curve_rank.arm.body import Body
@@ -103,24 +104,24 @@ def desk_of(app: Flask) -> Desk:
 
 def wait_for_run(client: FlaskClient, address: str) -> dict[str, object]:
     """Ask an address of a run again and again until it has ended; what it told last."""
-    until = time.monotonic() + LIMIT
-    while True:
-        told: dict[str, object] = client.get(address).get_json()
-        if told["state"] != "running":
-            return told
-        if time.monotonic() > until:
-            raise TimeoutError(address)
-        time.sleep(0.05)
+    found: dict[str, object] = _asked_until(
+        client, address, lambda answer: answer.get_json()["state"] != "running"
+    ).get_json()
+    return found
 
 
 def once_drawn(client: FlaskClient, address: str) -> str:
     """A page, once it has the arms that it stands on."""
+    return _asked_until(client, address, lambda answer: "data-drawing" not in answer.text).text
+
+
+def _asked_until(client: FlaskClient, address: str, done: Callable[[TestResponse], bool]) -> TestResponse:
     until = time.monotonic() + LIMIT
-    while "data-drawing" in (page := client.get(address).text):
+    while not done(answer := client.get(address)):
         if time.monotonic() > until:
             raise TimeoutError(address)
         time.sleep(0.05)
-    return page
+    return answer
 
 
 class Resting(Executor):

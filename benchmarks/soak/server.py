@@ -121,10 +121,8 @@ class Server:
 class Visitor:
     """One connection, kept alive, with its cookies and its form token."""
 
-    def __init__(
-        self, port: int, *, seconds: float = PATIENCE, always: Mapping[str, str] | None = None
-    ) -> None:
-        self._line = http.client.HTTPConnection(HOST, port, timeout=seconds)
+    def __init__(self, port: int, *, always: Mapping[str, str] | None = None) -> None:
+        self._line = http.client.HTTPConnection(HOST, port, timeout=PATIENCE)
         self._always = dict(always or {})
         self._cookies: dict[str, str] = {}
         self.headers: Mapping[str, str] = {}

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from importlib.resources import files
 from pathlib import Path
 from threading import Timer
@@ -15,13 +16,14 @@ from alembic import command
 from alembic.autogenerate import compare_metadata
 from alembic.config import Config
 from alembic.migration import MigrationContext
-from sqlalchemy import Engine, create_engine, select, text
+from sqlalchemy import Connection, Engine, create_engine, select, text
 from sqlalchemy.exc import IntegrityError
 
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.store import documents, people, questions, rooms
 from curve_rank.store.database import DATABASE, Store, open_store
+from curve_rank.store.database import _patient as patient
 from curve_rank.store.tables import Base, BodyRow, Document
 from curve_rank.store.viewers import local_educator
 
@@ -180,7 +182,14 @@ def test_a_start_waits_for_another_that_makes_the_tables(
     ) as other:
         other.execute("PRAGMA journal_mode = WAL")
         other.execute("BEGIN IMMEDIATE")
-        late = Timer(2, other.rollback)  # a start has come to the lock by then
-        late.start()
+        late = Timer(0.1, other.rollback)  # a hundred times what everything but a start waits
+
+        @contextmanager
+        def come_to_the_lock(connection: Connection) -> Iterator[None]:
+            with patient(connection):
+                late.start()
+                yield
+
+        monkeypatch.setattr("curve_rank.store.database._patient", come_to_the_lock)
         open_store(tmp_path).engine.dispose()
         late.join()
