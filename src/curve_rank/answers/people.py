@@ -82,14 +82,24 @@ def planner_for(
     variants = means.variants
     if owner not in (None, viewer.person):
         variants += _of_owner(db, owner, {variant.id for variant in variants})
-    profile, body, room = ClientProfile(), Body(), Room()
-    if person is not None:
-        body = people.body_of(people.person(db, viewer, person))
-        profile, _ = profiles.profile_of(db, viewer, person)
-        if profile.room is not None:
-            room = rooms.any_room(db, profile.room)
+    profile, body, room = whose(db, viewer, person)
     follows = followed(db, person) if learned else None
-    return Planner(profile, body, room, variants, means.modeller, means.draw, loads or {}, follows)
+    return Planner(profile, body, room or Room(), variants, means.modeller, means.draw, loads or {}, follows)
+
+
+def whose(db: Session, viewer: Viewer, person: int | None) -> tuple[ClientProfile, Body, Room | None]:
+    """Profile, body and room of somebody whom a viewer may see; of nobody, the default ones.
+
+    Raises
+    ------
+    UnknownNameError
+        Where the viewer may not see the person.
+    """
+    if person is None:
+        return ClientProfile(), Body(), None
+    body = people.body_of(people.person(db, viewer, person))
+    profile, _ = profiles.profile_of(db, viewer, person)
+    return profile, body, rooms.any_room(db, profile.room) if profile.room is not None else None
 
 
 def _of_owner(db: Session, owner: int | None, there: set[str]) -> tuple[Variant, ...]:

@@ -14,7 +14,7 @@ from typing import Any
 
 import click
 
-from curve_rank.answers.people import Means, Trainee, planner_for, trainee
+from curve_rank.answers.people import Means, Trainee, planner_for, trainee, whose
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
@@ -28,7 +28,6 @@ from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
-from curve_rank.store import people, profiles, rooms
 from curve_rank.store.database import DATABASE, Session, Store, open_store
 from curve_rank.store.documents import own_claims, own_lenses, own_variants
 from curve_rank.store.shelf import Shelf
@@ -126,26 +125,22 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
     if client is None:
         return ClientProfile(), Body(), None
     with store_in(data).reading() as session:
-        viewer = shell_viewer(session)
-        body = people.body_of(people.person(session, viewer, client))
-        profile, _ = profiles.profile_of(session, viewer, client)
-        return profile, body, rooms.any_room(session, profile.room) if profile.room is not None else None
+        return whose(session, shell_viewer(session), client)
 
 
-def means_for(data: Path | None) -> Means:
-    """With what a command works: everything there is, draws found or made here."""
+def means_for(data: Path | None, variants: tuple[Variant, ...]) -> Means:
+    """With what a command works: the variants there are, draws found or made here."""
     modeller = modeller_for(data)
-    return Means(everything(data).variants, modeller, drawing_with(modeller))
+    return Means(variants, modeller, drawing_with(modeller))
 
 
-def planner_of(client: int | None, data: Path | None) -> Planner:
+def planner_of(client: int | None, data: Path | None, means: Means) -> Planner:
     """A planner for a client, as their pages have it; without one, for the default body in any gym.
 
     Raises
     ------
     UnknownNameError, UnavailableError
     """
-    means = means_for(data)
     if client is None:
         return Planner(ClientProfile(), Body(), Room(), means.variants, means.modeller, means.draw)
     with store_in(data).reading() as db:
@@ -153,7 +148,7 @@ def planner_of(client: int | None, data: Path | None) -> Planner:
 
 
 @contextmanager
-def trainee_in(client: int, data: Path | None, day: date | None = None) -> Iterator[Trainee]:
+def trainee_in(client: int, data: Path | None, means: Means, day: date | None) -> Iterator[Trainee]:
     """A client who trains, as their pages have them, while the database is open.
 
     Raises
@@ -161,7 +156,7 @@ def trainee_in(client: int, data: Path | None, day: date | None = None) -> Itera
     UnknownNameError, UnavailableError
     """
     with store_in(data).reading() as db:
-        yield trainee(db, shell_viewer(db), client, means_for(data), day=day)
+        yield trainee(db, shell_viewer(db), client, means, day=day)
 
 
 def modeller_for(data: Path | None) -> Modeller:

@@ -13,6 +13,7 @@ from curve_rank.cli.options import (
     everything,
     json_option,
     listed,
+    means_for,
     planner_of,
     print_json,
     say_errors,
@@ -81,11 +82,12 @@ def plan_command(
     data: Path | None,
 ) -> None:
     """Plan a block of weeks for somebody."""
-    planner = planner_of(client, data)
+    there = everything(data)
+    planner = planner_of(client, data, means_for(data, there.variants))
     changed: dict[str, object] = {"targets": listed(targets)} if targets else {}
     changed |= {"minutes": minutes} if minutes is not None else {}
     planner = replace(planner, profile=profiles.changed_profile(planner.profile, **changed))
-    chosen = known("lens", lens, everything(data).lenses)
+    chosen = known("lens", lens, there.lenses)
     named = listed(picks) or tuple(pick.variant.id for pick in planner.choose(chosen).picks)
     wish = BlockWish(name, weeks, per_week, first, kind, rotate, stretches, last, low, high, override)
     block = planner.make(named, wish, chosen.key)

@@ -16,11 +16,10 @@ from curve_rank.cli.options import (
     body_from,
     body_option,
     data_option,
-    drawing_with,
     json_option,
     library,
     listed,
-    modeller_for,
+    means_for,
     print_json,
     read_text,
     say_errors,
@@ -108,7 +107,7 @@ def progress_command(
     """The next target of every exercise that was done, each with its reason."""
     variants = library(data)
     if client is not None and file is None:
-        named = _targets_of_client(client, data, _day(today))
+        named = _targets_of_client(client, data, variants, _day(today))
     else:
         log = _read(_needed(file), variants).sets
         named = _targets(log, variants, _day(today) or max((one.day for one in log), default=date.today()))
@@ -141,17 +140,18 @@ def personal_command(
     data: Path | None,
 ) -> None:
     """Loads as a log corrects them: draws of the arm weighted by how well they predict what was lifted."""
-    known, modeller = library(data), modeller_for(data)
+    known = library(data)
+    means = means_for(data, known)
     if client is not None and file is None:
-        with trainee_in(client, data, _day(today)) as who:
+        with trainee_in(client, data, means, _day(today)) as who:
             body, log = who.planner.body, who.log
     else:
         body, log = body_from(body_text), _read(_needed(file), known).sets
     wanted = tuple(find_variant(key, known) for key in listed(variants)) or known
     done = {one.variant for one in log}
     several = tuple(dict.fromkeys((*wanted, *(v for v in known if v.id in done))))
-    facts = facts_for(several, several, body, modeller, drawing_with(modeller))
-    bank = DrawBank(modeller, shelf=Shelf(read_settings(data=data).shelf))
+    facts = facts_for(several, several, body, means.modeller, means.draw)
+    bank = DrawBank(means.modeller, shelf=Shelf(read_settings(data=data).shelf))
     day = _day(today) or max((one.day for one in log), default=date.today())
     learned = learn(log, facts, day, bank.strays, [v.id for v in wanted])
     named = {v.id: facts[v.id] for v in wanted if v.id in facts}
@@ -182,7 +182,7 @@ def review_command(
     client: int, block: int | None, today: str | None, as_json: bool, data: Path | None
 ) -> None:
     """A block's end: what was planned and done, what it brought, what to keep and what to rotate."""
-    with trainee_in(client, data, _day(today)) as who:
+    with trainee_in(client, data, means_for(data, library(data)), _day(today)) as who:
         day, facts = who.today, who.context.facts
         begun = [
             b for b in plans.done_by(who.db, who.viewer, client)
@@ -195,7 +195,7 @@ def review_command(
         changes = measures.changes_over(measures.sittings(who.db, who.viewer, client), plan.id)
         found = review(
             plan.block, who.log, facts, day,
-            number=plan.id, events=events, changes=changes, pain=pain_state(who.log, day),
+            number=plan.id, events=events, changes=changes, pain=who.pain,
         )  # fmt: skip
     if as_json:
         print_json(review_view(found))
@@ -265,9 +265,11 @@ def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: d
     return found
 
 
-def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict[str, NextTarget]:
+def _targets_of_client(
+    client: int, data: Path | None, variants: tuple[Variant, ...], day: date | None
+) -> dict[str, NextTarget]:
     """Of the next session of their block; without one, of whatever they did, on their room's steps."""
-    with trainee_in(client, data, day) as who:
+    with trainee_in(client, data, means_for(data, variants), day) as who:
         today, context = who.today, who.context
         for plan in plans.done_by(who.db, who.viewer, client):
             mine = [one for one in who.log if one.plan == plan.id]
@@ -277,4 +279,4 @@ def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict
                 loads = plan.member(client).loads
                 done = exercises_today(plan.block, at[0], planned, context, who.log, today, loads)
                 return {one.planned.variant: one.target for one in done}
-        return targets_by_guide(who.by_variant, context, pain_state(who.log, today), today)
+        return targets_by_guide(who.by_variant, context, who.pain, today)

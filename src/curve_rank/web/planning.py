@@ -8,7 +8,6 @@ from flask import request
 
 from curve_rank.answers import people
 from curve_rank.answers.people import Means, Trainee
-from curve_rank.practice.learning import Learned
 from curve_rank.practice.planning import Planner
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
@@ -32,11 +31,6 @@ def planner_for(
 def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Trainee:
     """As `people.trainee`, for a request."""
     return people.trainee(current.session(), viewer, person, _means(viewer), plan)
-
-
-def followed(person: int | None) -> Learned | None:
-    """As `people.followed`, for a request."""
-    return people.followed(current.session(), person)
 
 
 def _means(viewer: Viewer) -> Means:

@@ -8,6 +8,7 @@ from typing import Any
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.people import followed
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
@@ -22,7 +23,6 @@ from curve_rank.store.tables import BodyRow
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
-from curve_rank.web.planning import followed
 from curve_rank.web.problems import status_of
 from curve_rank.web.question import Client, client_for
 
@@ -140,7 +140,7 @@ def _answer(asked: LoadsQuestion) -> LoadsAnswer:
     strength = body_from_set(body, asked.known, modeller).strength
     able = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
     arms.drawn((asked.known.variant, asked.to, *able), body, effort)
-    learned = followed(asked.client.person)
+    learned = followed(current.session(), asked.client.person)
     own = learned.factors if learned else {}
     (wanted, *others) = (
         personal_transfer(one, asked.known.variant.id, own, carried(one.variant) * body.mass)
