@@ -23,13 +23,13 @@ from curve_rank.practice.choose_set import Candidates, Wishes, choose
 from curve_rank.practice.edits import edited, read_edit
 from curve_rank.practice.make_block import BlockWish
 from curve_rank.practice.plan_warnings import warnings
-from curve_rank.practice.planning import Planner, session_plan
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store.shelf import Shelf
+from curve_rank.training.planning import Planner, session_plan
 
 AGAIN = 7
 FEW, CELLS, LARGEST = 40, 6, 3

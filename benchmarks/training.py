@@ -19,9 +19,6 @@ from sqlalchemy.orm import Session
 
 from benchmarks.coach import timed, told
 from curve_rank.background.draws import Draws
-from curve_rank.practice.attention import summary_of
-from curve_rank.practice.learning import learn
-from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import Settings
 from curve_rank.store import logs
@@ -40,6 +37,9 @@ from curve_rank.store.tables import (
     TrainingState,
 )
 from curve_rank.store.viewers import viewer_of
+from curve_rank.study.draw_bank import DrawBank
+from curve_rank.training.attention import summary_of
+from curve_rank.training.learning import learn
 from curve_rank.web import create_app
 from curve_rank.web.learning import lesson_of
 from curve_rank.web.overview import LOOKED_AT

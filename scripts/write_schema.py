@@ -12,8 +12,8 @@ from curve_rank.catalogue.glossary import glossary_text
 from curve_rank.catalogue.profiles import MachineProfile
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.exchange.bundles import Bundle, Item
-from curve_rank.rating.claims import Claim
 from curve_rank.rating.lenses import LensDocument
+from curve_rank.study.claims import Claim
 
 DOCS = Path(__file__).parent.parent / "docs"
 DRAFT = {"$schema": "https://json-schema.org/draft/2020-12/schema"}

@@ -13,10 +13,10 @@ from click.testing import CliRunner
 from flask import Flask
 
 from curve_rank.cli.main import main
-from curve_rank.practice.learning import Factor, Learned, learned_data
 from curve_rank.store import logs
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
+from curve_rank.training.learning import Factor, Learned, learned_data
 from tests.helpers import desk_of
 
 

@@ -9,7 +9,7 @@ import vobject
 from curve_rank.exchange.calendar import calendar
 from curve_rank.practice.block import checked
 from curve_rank.practice.profile import ClientProfile
-from tests.practice.quick import planner
+from tests.training.quick import planner
 
 ONE = {"variant": "standing-dumbbell-curl"}
 

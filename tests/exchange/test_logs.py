@@ -11,7 +11,7 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.logs import guess, log_table, preview, sheet_of, suggestions
 from curve_rank.exchange.tables import to_csv
-from tests.practice.training import did
+from tests.training.logged import did
 
 HEAD = "date,variant,side,set,load_kg,reps,reserve,pain_joint,pain,note\n"
 

@@ -13,7 +13,7 @@ from curve_rank.errors import CurveRankError, UnknownNameError
 from curve_rank.figures.handles import handles, pulled
 from curve_rank.figures.projection import VIEWS, Stance
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.reach import as_far_as
+from curve_rank.study.reach import as_far_as
 from tests.helpers import ONE_OF_A_KIND, modelled
 
 PART = 0.5

@@ -15,7 +15,7 @@ from curve_rank.errors import LoadError
 from curve_rank.keeping import size_of
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.ranking import Ranking, question, rank
-from curve_rank.rating.transfer import KnownSet, transfer
+from curve_rank.study.transfer import KnownSet, transfer
 
 
 def scores(ranking: Ranking) -> dict[str, float]:

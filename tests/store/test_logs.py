@@ -9,10 +9,10 @@ import pytest
 from sqlalchemy import func, select
 
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.practice.log import Message
 from curve_rank.store import inbox, logs
 from curve_rank.store.database import Store
 from curve_rank.store.tables import SetRow
+from curve_rank.training.log import Message
 from tests.store.conftest import somebody
 
 TAMSIN, OSRIC, WREN = "Tamsin Brackwater", "Osric Vayle", "Wren Achterberg"

@@ -8,12 +8,12 @@ from sqlalchemy import select
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import UnknownNameError
-from curve_rank.rating.transfer import KnownSet
 from curve_rank.store import people, questions, rooms
 from curve_rank.store.database import Store
 from curve_rank.store.demo import CLIENTS, COACHES, fill_demo
 from curve_rank.store.tables import CoachClient, Person
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
+from curve_rank.study.transfer import KnownSet
 
 CURL = find_variant("standing-dumbbell-curl", built_in())
 

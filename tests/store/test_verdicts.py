@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from curve_rank.rating.spreads import Spread
-from curve_rank.rating.verdicts import HangsOn, Turn, Verdict
 from curve_rank.store.database import Store
 from curve_rank.store.verdicts import Stamp, keep_verdicts, kept_verdicts
 from curve_rank.store.viewers import local_educator
+from curve_rank.study.verdicts import HangsOn, Turn, Verdict
 
 
 def test_a_verdict_is_kept_whole_once_and_what_changed_is_named(store: Store) -> None:

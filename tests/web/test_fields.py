@@ -13,7 +13,7 @@ from flask import Flask, request
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.errors import BadInputError
-from curve_rank.practice.log import LoggedSet, SessionNote
+from curve_rank.training.log import LoggedSet, SessionNote
 from curve_rank.web.forms.reading import RequestForm
 from tests.helpers import Resting
 from tests.web.test_access import address, routes

@@ -13,22 +13,22 @@ from functools import cached_property
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
-from curve_rank.practice.learning import Learned, learned_from
-from curve_rank.practice.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
-from curve_rank.practice.pain import PainState, pain_state
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.practice.sets import Draw
-from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.store import documents, logs, people, profiles, rooms
 from curve_rank.store.database import Session
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer, viewer_of
+from curve_rank.training.learning import Learned, learned_from
+from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
+from curve_rank.training.pain import PainState, pain_state
+from curve_rank.training.planning import Planner
+from curve_rank.training.today import LOOKED_BACK
 
 
 @dataclass(frozen=True)

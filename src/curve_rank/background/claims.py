@@ -14,11 +14,11 @@ from curve_rank.background.draws import DrawRun, Draws
 from curve_rank.background.runs import Run, Runs, StoppedError
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BusyError, UnknownNameError
-from curve_rank.rating.claims import Claim
 from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.verdicts import Verdict, verdicts
+from curve_rank.study.claims import Claim
+from curve_rank.study.verdicts import Verdict, verdicts
 
 PART = 45
 """Of a hundred parts, what each of the two sets of draws counts."""

@@ -26,10 +26,10 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.keeping import Kept, size_of
-from curve_rank.rating.draw_bank import draw_here
 from curve_rank.rating.draws import DrawTask, check_draws, fixed_keys, model_draws, undrawn
-from curve_rank.rating.evidence import compared
 from curve_rank.rating.modelling import Modeller, content_keys
+from curve_rank.study.draw_bank import draw_here
+from curve_rank.study.evidence import compared
 
 log = logging.getLogger(__name__)
 

@@ -21,7 +21,6 @@ from curve_rank.background.runs import StoppedError
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
-from curve_rank.practice.planning import Planner
 from curve_rank.practice.rooms import Room
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
@@ -30,6 +29,7 @@ from curve_rank.store.database import Session, Store
 from curve_rank.store.documents import own_variants
 from curve_rank.store.shelf import Shelf
 from curve_rank.store.viewers import viewer_of
+from curve_rank.training.planning import Planner
 
 log = logging.getLogger(__name__)
 

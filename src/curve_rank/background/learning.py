@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from datetime import date
 
 from curve_rank.background.runs import Run, Runs
-from curve_rank.practice.learning import Learned, learn
-from curve_rank.practice.log import LoggedSet
-from curve_rank.practice.planning import Planner
-from curve_rank.rating.draw_bank import DrawBank
+from curve_rank.study.draw_bank import DrawBank
+from curve_rank.training.learning import Learned, learn
+from curve_rank.training.log import LoggedSet
+from curve_rank.training.planning import Planner
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,8 @@ from curve_rank.arm.body import Body
 from curve_rank.background.runs import Run, Runs, StoppedError
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.draws import Draw
-from curve_rank.rating.improve import Aim, Search, improve
 from curve_rank.rating.modelling import Modeller, content_keys
+from curve_rank.study.improve import Aim, Search, improve
 
 
 @dataclass(frozen=True)

@@ -14,11 +14,11 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import parse_setup
 from curve_rank.cli.options import data_option, everything, json_option, modeller_for, print_json, say_errors
 from curve_rank.exchange.study_views import claim_view
-from curve_rank.rating.claim_words import OUTCOMES, probability_words, size_words
-from curve_rank.rating.claims import built_in_claims
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.targets import known
-from curve_rank.rating.verdicts import quantity_of, verdicts
+from curve_rank.study.claim_words import OUTCOMES, probability_words, size_words
+from curve_rank.study.claims import built_in_claims
+from curve_rank.study.verdicts import quantity_of, verdicts
 
 
 @click.command(name="claims")

@@ -22,10 +22,10 @@ from curve_rank.cli.options import (
 )
 from curve_rank.exchange.json_views import scheme_view, timed_view, transfer_view
 from curve_rank.rating.modelling import VariantModel, model_variants
-from curve_rank.rating.schemes import read_pair, read_schemes, schemes, tempo_of
 from curve_rank.rating.targets import targets
-from curve_rank.rating.transfer import KnownSet, transfer
 from curve_rank.rating.words import load_words
+from curve_rank.study.schemes import read_pair, read_schemes, schemes, tempo_of
+from curve_rank.study.transfer import KnownSet, transfer
 
 
 @click.command(name="transfer")

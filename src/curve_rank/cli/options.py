@@ -19,11 +19,9 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
-from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.sets import Draw
-from curve_rank.rating.claims import Claim
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
@@ -32,6 +30,8 @@ from curve_rank.store.database import DATABASE, Session, Store, open_store
 from curve_rank.store.documents import own_claims, own_lenses, own_variants
 from curve_rank.store.shelf import Shelf
 from curve_rank.store.viewers import Viewer, local_educator
+from curve_rank.study.claims import Claim
+from curve_rank.training.planning import Planner
 
 
 def say_errors(command: Callable[..., None]) -> Callable[..., None]:

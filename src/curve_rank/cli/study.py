@@ -34,14 +34,14 @@ from curve_rank.exchange.study_views import (
     search_view,
     series_view,
 )
-from curve_rank.rating.compare import FEWEST, MOST, compare
 from curve_rank.rating.draws import fixed_draws
-from curve_rank.rating.fault_prices import fault_prices
-from curve_rank.rating.improve import improve, parse_aim, search_grid
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.quantities import quantities
-from curve_rank.rating.series import parse_steps, series
 from curve_rank.rating.targets import Target, known, long_head, targets
+from curve_rank.study.compare import FEWEST, MOST, compare
+from curve_rank.study.fault_prices import fault_prices
+from curve_rank.study.improve import improve, parse_aim, search_grid
+from curve_rank.study.series import parse_steps, series
 
 target_option = click.option("--target", help="Head or group; else the long head. " + ", ".join(targets()))
 lens_option = click.option("--lens", default="long_length", show_default=True, help="What the score is by.")

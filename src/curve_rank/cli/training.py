@@ -31,17 +31,17 @@ from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
 from curve_rank.exchange.training_views import personal_view, review_view, target_view
 from curve_rank.practice.facts import facts_for
-from curve_rank.practice.learning import learn, loads_of
-from curve_rank.practice.log import LoggedSet, bouts
-from curve_rank.practice.pain import pain_state
-from curve_rank.practice.progression import NextTarget, guide_range, next_target
-from curve_rank.practice.review import review
-from curve_rank.practice.today import exercises_today, next_session, targets_by_guide
 from curve_rank.rating.criteria import carried
-from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.settings import read_settings
 from curve_rank.store import logs, measures, plans
 from curve_rank.store.shelf import Shelf
+from curve_rank.study.draw_bank import DrawBank
+from curve_rank.training.learning import learn, loads_of
+from curve_rank.training.log import LoggedSet, bouts
+from curve_rank.training.pain import pain_state
+from curve_rank.training.progression import NextTarget, guide_range, next_target
+from curve_rank.training.review import review
+from curve_rank.training.today import exercises_today, next_session, targets_by_guide
 
 TOLD = 12
 """Problems of a file that are told of one by one."""

@@ -10,8 +10,8 @@ from icalendar import Calendar, Event
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.planning import session_plan
 from curve_rank.practice.session import seconds_of
+from curve_rank.training.planning import session_plan
 
 PRODUCT = "-//Curve Rank//block//EN"
 

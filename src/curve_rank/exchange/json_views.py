@@ -17,17 +17,17 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import cautions_for
 from curve_rank.rating.certainty import Certainty, fixed_certainty
-from curve_rank.rating.claim_words import parameter_words
-from curve_rank.rating.evidence import Comparison, Verdict
-from curve_rank.rating.faults import FaultCost
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Ranking, Row
-from curve_rank.rating.schemes import SchemeReading
 from curve_rank.rating.scoring import score_variant
 from curve_rank.rating.similar import Complement, Neighbour
 from curve_rank.rating.spreads import Spread, spread_of
-from curve_rank.rating.transfer import Transfer
 from curve_rank.rating.words import load_words
+from curve_rank.study.claim_words import parameter_words
+from curve_rank.study.evidence import Comparison, Verdict
+from curve_rank.study.faults import FaultCost
+from curve_rank.study.schemes import SchemeReading
+from curve_rank.study.transfer import Transfer
 
 REPORTED_HEADS = (
     "biceps_long",

@@ -8,10 +8,10 @@ from typing import Any
 from curve_rank.exchange.tables import Table
 from curve_rank.practice.block import Block, Exercise, Session
 from curve_rank.practice.plan_warnings import PlanContext, PlanWarning
-from curve_rank.practice.planning import ExercisePlan, session_plan
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.session import SetTarget, seconds_of
 from curve_rank.practice.weekly_sets import heads_of_week
+from curve_rank.training.planning import ExercisePlan, session_plan
 
 TITLES = (
     "week", "day", "order", "group", "variant", "name", "set", "load [kg]", "repetitions", "left in reserve",

@@ -9,13 +9,13 @@ from curve_rank.arm.atlas import Atlas
 from curve_rank.exchange.json_views import rounded, row, spread
 from curve_rank.practice.coverage import Cell
 from curve_rank.practice.sets import SetAnswer
-from curve_rank.rating.claim_words import parameter_words, turn_words
-from curve_rank.rating.claims import Claim
-from curve_rank.rating.compare import ComparedReading, Comparison, OnlyHere
-from curve_rank.rating.fault_prices import BOTH, FaultPrice
-from curve_rank.rating.improve import Aim, Improvement, Search
-from curve_rank.rating.series import Series
-from curve_rank.rating.verdicts import Verdict
+from curve_rank.study.claim_words import parameter_words, turn_words
+from curve_rank.study.claims import Claim
+from curve_rank.study.compare import ComparedReading, Comparison, OnlyHere
+from curve_rank.study.fault_prices import BOTH, FaultPrice
+from curve_rank.study.improve import Aim, Improvement, Search
+from curve_rank.study.series import Series
+from curve_rank.study.verdicts import Verdict
 
 
 def comparison_view(comparison: Comparison) -> dict[str, Any]:

@@ -7,9 +7,9 @@ import io
 from dataclasses import dataclass
 
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.rating.compare import Comparison
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.series import Series
+from curve_rank.study.compare import Comparison
+from curve_rank.study.series import Series
 
 PARTS = ("median", "low", "high")
 

@@ -6,13 +6,13 @@ from collections.abc import Mapping
 from typing import Any
 
 from curve_rank.practice.facts import Facts
-from curve_rank.practice.learning import Learned
-from curve_rank.practice.log import LoggedSet
-from curve_rank.practice.progression import NextTarget
-from curve_rank.practice.review import Review
-from curve_rank.practice.same_effort import Trend
-from curve_rank.practice.trial import Comparison, verdict
 from curve_rank.rating.spreads import Spread
+from curve_rank.training.learning import Learned
+from curve_rank.training.log import LoggedSet
+from curve_rank.training.progression import NextTarget
+from curve_rank.training.review import Review
+from curve_rank.training.same_effort import Trend
+from curve_rank.training.trial import Comparison, verdict
 
 
 def target_view(target: NextTarget) -> dict[str, Any]:

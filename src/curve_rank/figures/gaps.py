@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from curve_rank.figures.overlay import LETTERS
 from curve_rank.figures.shapes import Circle, Label, Picture, Shape, line
-from curve_rank.rating.compare import ComparedReading
+from curve_rank.study.compare import ComparedReading
 
 WIDTH, ROW, EDGE = 190, 13, 16
 TOP = 3

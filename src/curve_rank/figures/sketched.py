@@ -10,7 +10,7 @@ from scipy.interpolate import PchipInterpolator
 from curve_rank.arm.arrays import Array
 from curve_rank.figures.shapes import Label, Path, Picture, Shape, line
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.sketch import PLACES, Judged
+from curve_rank.study.sketch import PLACES, Judged
 
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, BASE = 560, 220, 14, 546, 30, 190
 ROOM = 44

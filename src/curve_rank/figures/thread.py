@@ -6,7 +6,7 @@ import numpy as np
 
 from curve_rank.figures.curves import nice_ticks
 from curve_rank.figures.shapes import Circle, Label, Path, Picture, Shape, line, scale_line, true_minus
-from curve_rank.rating.series import Series
+from curve_rank.study.series import Series
 
 STEP, LEFT, TOP, HEIGHT, FOOT = 132, 48, 26, 170, 40
 

@@ -1,1 +1,1 @@
-"""Pure rules over ratings and logs: what a coach does with a ranking; no pages, no SQL."""
+"""What a coach plans: a client, their room, chosen sets, a block and its rules; no pages, no SQL."""

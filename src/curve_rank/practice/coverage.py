@@ -14,9 +14,9 @@ import numpy as np
 from curve_rank.arm.arrays import Array, BoolArray
 from curve_rank.arm.readings import LENGTHS, Readings
 from curve_rank.practice.rules import rule
-from curve_rank.rating.compare import median_tension
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
+from curve_rank.study.compare import median_tension
 
 ASKED = ("long", "short")
 """Lengths that a set is asked to load; the middle is shown."""

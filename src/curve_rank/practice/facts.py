@@ -15,13 +15,13 @@ from curve_rank.practice.coverage import cells_of, coverage
 from curve_rank.practice.rooms import Room, load_down
 from curve_rank.practice.rules import rule
 from curve_rank.practice.sets import Draw, is_heavy
-from curve_rank.rating.compare import median_tension
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.joints import joints
 from curve_rank.rating.modelling import Modeller, content_keys
-from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.similar import curve_of
 from curve_rank.rating.targets import targets
+from curve_rank.study.compare import median_tension
+from curve_rank.study.schemes import tempo_of
 
 FEW_REPS = 4
 """The other repetitions at which loads are worked out: over the effort they lie on a line."""

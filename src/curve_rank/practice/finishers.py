@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from curve_rank.arm.readings import LENGTHS
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.schemes import Part, Scheme, read_schemes
+from curve_rank.study.schemes import Part, Scheme, read_schemes
 
 
 @dataclass(frozen=True)

@@ -22,9 +22,9 @@ from curve_rank.practice.rules import rule
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Row, rank
-from curve_rank.rating.schemes import tempo_of
 from curve_rank.rating.similar import curve_of
 from curve_rank.rating.targets import Target, known, targets
+from curve_rank.study.schemes import tempo_of
 
 Draw = Callable[[tuple[Variant, ...], Body, float], tuple[Readings, ...]]
 REACHED = 0.01

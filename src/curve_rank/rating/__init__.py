@@ -1,1 +1,1 @@
-"""From readings to a ranking: modelling of variants, criteria, lenses, constraints and the reasons why."""
+"""From readings to a judgement: modelling of variants, criteria, lenses, constraints and the reasons why."""

@@ -14,10 +14,8 @@ from curve_rank.catalogue.profiles import validate_profile
 from curve_rank.catalogue.schema import Change
 from curve_rank.practice.block import checked as checked_block
 from curve_rank.practice.rooms import Room as AnyRoom
-from curve_rank.rating.claims import validate_claim
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.transfer import KnownSet, body_from_set
 from curve_rank.store.accounts import consent
 from curve_rank.store.database import Store
 from curve_rank.store.demo_training import log_block, measure_block, write_comments
@@ -31,6 +29,8 @@ from curve_rank.store.rooms import any_room, save_room
 from curve_rank.store.rooms import checked as checked_room
 from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room, now
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
+from curve_rank.study.claims import validate_claim
+from curve_rank.study.transfer import KnownSet, body_from_set
 
 CLIENTS = (
     ("Wren Achterberg", 1.63, 58.0, ()),

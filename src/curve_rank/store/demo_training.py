@@ -10,14 +10,14 @@ from sqlalchemy.orm import Session
 
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.practice.block import Block
-from curve_rank.practice.circumference import ArmMeasure
-from curve_rank.practice.log import LoggedSet, bouts
-from curve_rank.practice.progression import Range, next_target
 from curve_rank.practice.rooms import Room
 from curve_rank.store.comments import add_comment
 from curve_rank.store.logs import add_sets, log_of
 from curve_rank.store.measures import add_sitting
 from curve_rank.store.viewers import Viewer
+from curve_rank.training.circumference import ArmMeasure
+from curve_rank.training.log import LoggedSet, bouts
+from curve_rank.training.progression import Range, next_target
 
 BEGUN_WITH: dict[str, dict[str, float]] = {
     "Wren Achterberg": {

@@ -23,13 +23,13 @@ from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
 from curve_rank.keeping import Kept
 from curve_rank.practice.kept import KeptSet, Template, validate_set, validate_template
-from curve_rank.rating.claims import Claim, validate_claim
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
-from curve_rank.rating.trying import try_out
 from curve_rank.store.database import VALIDATED
 from curve_rank.store.names import PREFIX, plain_name, slug_of
 from curve_rank.store.tables import Document, DocumentVersion, Person, now
 from curve_rank.store.viewers import Viewer
+from curve_rank.study.claims import Claim, validate_claim
+from curve_rank.study.trying import try_out
 from curve_rank.validation import read_json
 
 SHARED_WITH = frozenset(("educator", "coach"))

@@ -11,11 +11,11 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.practice.log import LoggedSet, Message, SessionNote
 from curve_rank.store.logs import count, row_of, set_of, state_of, values_of, version_of
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import PlanClient, SessionEvent, SetRow, SetVersion
 from curve_rank.store.viewers import Viewer
+from curve_rank.training.log import LoggedSet, Message, SessionNote
 
 MOST_AT_ONCE = 200
 """Messages of one request."""

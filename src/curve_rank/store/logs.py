@@ -12,10 +12,10 @@ from sqlalchemy import ColumnElement, select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import UnknownNameError
-from curve_rank.practice.log import LoggedSet, SessionNote, checked_set
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import SessionEvent, SetRow, SetVersion, TrainingState
 from curve_rank.store.viewers import Viewer
+from curve_rank.training.log import LoggedSet, SessionNote, checked_set
 
 COLUMNS = {name: name for name in LoggedSet.model_fields} | {"set": "number", "plan": "plan_id"}
 """Where each part of a set stands in its row."""

@@ -10,11 +10,11 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError
-from curve_rank.practice.circumference import ArmMeasure, Change, compare
 from curve_rank.store.people import known_person
 from curve_rank.store.rows import own_row
 from curve_rank.store.tables import ArmMeasureRow, ProgressPicture
 from curve_rank.store.viewers import Viewer
+from curve_rank.training.circumference import ArmMeasure, Change, compare
 from curve_rank.validation import validated
 
 MOST_PICTURES = 40

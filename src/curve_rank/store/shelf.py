@@ -22,7 +22,7 @@ log = logging.getLogger(__name__)
 FOLDER = "curve-rank-draws"
 MOST_BYTES = 2 * 1024 * 1024 * 1024
 """Room for all files: the arms of some hundred people, who then find theirs drawn."""
-ROOMS = ("arm", "rating", "catalogue")
+ROOMS = ("arm", "rating", "study", "catalogue")
 """Whose code makes the draws: files of other code are another edition."""
 
 

@@ -10,10 +10,10 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from curve_rank.rating.sketch import Attempt
 from curve_rank.store.rows import own_row
 from curve_rank.store.tables import SketchRow
 from curve_rank.store.viewers import Viewer
+from curve_rank.study.sketch import Attempt
 
 
 @dataclass(frozen=True)

@@ -28,7 +28,6 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
 from curve_rank.practice.profile import day_in_words, mass_shown
-from curve_rank.rating.draw_bank import DrawBank
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Row
@@ -38,6 +37,7 @@ from curve_rank.settings import Settings
 from curve_rank.store.accounts import SIGNED_IN_FOR, everyone
 from curve_rank.store.database import open_store
 from curve_rank.store.shelf import Shelf
+from curve_rank.study.draw_bank import DrawBank
 from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
 from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile

@@ -16,17 +16,17 @@ from curve_rank.exchange.plan_views import plan_table
 from curve_rank.exchange.tables import to_csv
 from curve_rank.figures.strip import strip
 from curve_rank.practice.block import Session
-from curve_rank.practice.log import LoggedSet
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.planning import ExercisePlan, Planner, session_plan
 from curve_rank.practice.profile import WEEKDAYS, load_shown
 from curve_rank.practice.session import SetTarget, targets_in_words
-from curve_rank.practice.today import exercises_today
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.schemes import schemes
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
+from curve_rank.study.schemes import schemes
+from curve_rank.training.log import LoggedSet
+from curve_rank.training.planning import ExercisePlan, Planner, session_plan
+from curve_rank.training.today import exercises_today
 from curve_rank.web.files import fonts, named_file
 from curve_rank.web.planning import planner_for
 from curve_rank.web.publishing import frozen_svg

@@ -10,11 +10,11 @@ from datetime import datetime
 
 from curve_rank.background.learning import LearnRun, Lesson
 from curve_rank.errors import BusyError, CurveRankError
-from curve_rank.practice.learning import Learned, learned_data
-from curve_rank.practice.today import LOOKED_BACK
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.store import logs
 from curve_rank.store.viewers import Viewer
+from curve_rank.training.learning import Learned, learned_data
+from curve_rank.training.today import LOOKED_BACK
 from curve_rank.web import current
 from curve_rank.web.planning import planner_for
 

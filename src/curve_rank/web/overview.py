@@ -9,7 +9,9 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from curve_rank.errors import UnavailableError
-from curve_rank.practice.attention import (
+from curve_rank.store import comments, logs, outlines
+from curve_rank.store.tables import Person
+from curve_rank.training.attention import (
     MISSED_DAYS,
     Alert,
     Summary,
@@ -19,8 +21,6 @@ from curve_rank.practice.attention import (
     summary_from,
     summary_of,
 )
-from curve_rank.store import comments, logs, outlines
-from curve_rank.store.tables import Person
 from curve_rank.web import current
 
 LOOKED_AT = timedelta(days=70)

@@ -8,9 +8,9 @@ from flask import request
 
 from curve_rank.answers import people
 from curve_rank.answers.people import Means, Trainee
-from curve_rank.practice.planning import Planner
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
+from curve_rank.training.planning import Planner
 from curve_rank.web import arms, current
 
 

@@ -12,11 +12,11 @@ from curve_rank.answers.people import Trainee
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.figures.svg import svg
 from curve_rank.figures.trend import TrendBand, TrendPoint, trend
-from curve_rank.practice.learning import loads_of
-from curve_rank.practice.log import Bout, LoggedSet, bouts
-from curve_rank.practice.noticing import Notice, notices
-from curve_rank.practice.progression import NextTarget
-from curve_rank.practice.same_effort import (
+from curve_rank.training.learning import loads_of
+from curve_rank.training.log import Bout, LoggedSet, bouts
+from curve_rank.training.noticing import Notice, notices
+from curve_rank.training.progression import NextTarget
+from curve_rank.training.same_effort import (
     REFERENCE,
     EffortPoint,
     Trend,
@@ -25,7 +25,7 @@ from curve_rank.practice.same_effort import (
     records_of,
     trend_of,
 )
-from curve_rank.practice.today import targets_by_guide
+from curve_rank.training.today import targets_by_guide
 
 LEAST_MOVED = 0.03
 """A load that learning moves by less is not told of [1]."""

@@ -11,9 +11,9 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from curve_rank.rating.claims import built_in_claims
 from curve_rank.store.verdicts import Stamp, keep_verdicts, kept_verdicts
 from curve_rank.store.viewers import local_educator
+from curve_rank.study.claims import built_in_claims
 from tests.helpers import desk_of
 
 OWN = {

@@ -6,7 +6,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from curve_rank.arm.muscle import default_anatomy
-from curve_rank.rating.heads import heads
+from curve_rank.study.heads import heads
 
 LONG = "/heads/biceps_long"
 

@@ -9,7 +9,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from flask.testing import FlaskClient
 
-from curve_rank.rating.sketch import PLACES
+from curve_rank.study.sketch import PLACES
 
 TRUE = [100, 95, 85, 72, 58, 42, 26, 10, 0]
 

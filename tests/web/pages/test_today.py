@@ -15,10 +15,10 @@ from flask.testing import FlaskClient
 from PIL import Image
 
 from curve_rank.arm.draws import uncertain
-from curve_rank.practice.learning import Learned, learned_data
 from curve_rank.store import logs, plans
 from curve_rank.store.tables import Person, PlanState, SetRow
 from curve_rank.store.viewers import viewer_of
+from curve_rank.training.learning import Learned, learned_data
 from tests.helpers import Resting, desk_of, once_drawn
 from tests.photographs import as_jpeg
 from tests.web.pages.test_sign_in import as_anybody

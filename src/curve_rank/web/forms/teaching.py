@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import Field
 
 from curve_rank.errors import BadInputError
-from curve_rank.rating.claims import SCORE
+from curve_rank.study.claims import SCORE
 from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole, number_of
 
 

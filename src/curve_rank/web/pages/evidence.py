@@ -9,8 +9,8 @@ from flask import Blueprint, jsonify, render_template
 from flask.typing import ResponseReturnValue
 
 from curve_rank.exchange.json_views import comparison_view
-from curve_rank.rating.evidence import Comparison, Verdict, comparisons, verdicts
 from curve_rank.rating.lenses import Lens
+from curve_rank.study.evidence import Comparison, Verdict, comparisons, verdicts
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 

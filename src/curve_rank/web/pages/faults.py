@@ -15,12 +15,12 @@ from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue import words
 from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.study_views import price_view
-from curve_rank.rating.fault_prices import FaultPrice, fault_prices
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import chance_words
 from curve_rank.store import people
 from curve_rank.store.documents import own_faults, unreadable
+from curve_rank.study.fault_prices import FaultPrice, fault_prices
 from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import FaultsQuery

@@ -24,10 +24,10 @@ from curve_rank.figures.overlay import LETTERS
 from curve_rank.figures.plate import VIEWS, plate
 from curve_rank.figures.svg import svg
 from curve_rank.rating.cannot_tell import about_target
-from curve_rank.rating.heads import Head, LoadedLists, head_named, heads, loaded_lists, model_says
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import targets
 from curve_rank.store import people
+from curve_rank.study.heads import Head, LoadedLists, head_named, heads, loaded_lists, model_says
 from curve_rank.web import arms, current, files, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import HeadQuery, PartForm

@@ -14,12 +14,12 @@ from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import transfer_view
-from curve_rank.practice.learning import personal_transfer
 from curve_rank.rating.criteria import carried
-from curve_rank.rating.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.store import people
 from curve_rank.store.people import SizedPerson
 from curve_rank.store.tables import BodyRow
+from curve_rank.study.transfer import KnownSet, Transfer, body_from_set, transfer
+from curve_rank.training.learning import personal_transfer
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm

@@ -10,9 +10,9 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
-from curve_rank.practice.today import LOOKED_BACK
-from curve_rank.rating.schemes import schemes
 from curve_rank.store import calendars, logs, plans
+from curve_rank.study.schemes import schemes
+from curve_rank.training.today import LOOKED_BACK
 from curve_rank.web import cards, current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
 from curve_rank.web.files import unlisted

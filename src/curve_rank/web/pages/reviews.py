@@ -11,13 +11,13 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.people import Trainee
 from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.training_views import review_view
-from curve_rank.practice.circumference import hopes
-from curve_rank.practice.follow_on import following_start, next_block
-from curve_rank.practice.log import LoggedSet
-from curve_rank.practice.review import Review, review
 from curve_rank.rating.targets import targets
 from curve_rank.store import logs, measures, plans
 from curve_rank.store.plans import KeptPlan
+from curve_rank.training.circumference import hopes
+from curve_rank.training.follow_on import following_start, next_block
+from curve_rank.training.log import LoggedSet
+from curve_rank.training.review import Review, review
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
 from curve_rank.web.forms.training import ReviewQuery

@@ -12,10 +12,10 @@ from flask.typing import ResponseReturnValue
 from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import criteria
 from curve_rank.rating.lenses import Lens, LensDocument, document_of, lenses, validate_lens
-from curve_rank.rating.schools import Mover, movers
 from curve_rank.rating.targets import Target, known, targets
 from curve_rank.store import documents, sharing
 from curve_rank.store.documents import Unreadable, Version
+from curve_rank.study.schools import Mover, movers
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, TEACHING, allowed
 from curve_rank.web.forms import LensQuery, SchoolsQuery, lens_data

@@ -20,7 +20,11 @@ from curve_rank.figures.sketched import sketched
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.sketch import (
+from curve_rank.rating.targets import known, long_head
+from curve_rank.store import sketches
+from curve_rank.store.sketches import Answered
+from curve_rank.store.tables import now
+from curve_rank.study.sketch import (
     PLACES,
     Judged,
     Quiz,
@@ -32,10 +36,6 @@ from curve_rank.rating.sketch import (
     quizzes,
     why_there,
 )
-from curve_rank.rating.targets import known, long_head
-from curve_rank.store import sketches
-from curve_rank.store.sketches import Answered
-from curve_rank.store.tables import now
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.teaching import SketchForm, SketchQuery

@@ -11,7 +11,11 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.people import Trainee
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.uploads import LARGEST, upright
-from curve_rank.practice.circumference import (
+from curve_rank.practice.profile import CM_PER_IN
+from curve_rank.practice.rules import rule
+from curve_rank.store import measures, people, plans
+from curve_rank.store.plans import KeptPlan
+from curve_rank.training.circumference import (
     ArmMeasure,
     Change,
     due,
@@ -20,10 +24,6 @@ from curve_rank.practice.circumference import (
     why_not_now,
     within,
 )
-from curve_rank.practice.profile import CM_PER_IN
-from curve_rank.practice.rules import rule
-from curve_rank.store import measures, people, plans
-from curve_rank.store.plans import KeptPlan
 from curve_rank.validation import validated
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, allowed

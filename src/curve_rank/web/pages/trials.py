@@ -13,11 +13,13 @@ from curve_rank.answers.people import Trainee
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.training_views import trial_view
 from curve_rank.practice.block import Block
-from curve_rank.practice.follow_on import following_start
-from curve_rank.practice.log import LoggedSet, bouts
-from curve_rank.practice.review import GROUPS, in_block
-from curve_rank.practice.same_effort import points_of
-from curve_rank.practice.trial import (
+from curve_rank.store import logs, measures, people, plans, trials
+from curve_rank.store.trials import KeptTrial
+from curve_rank.training.follow_on import following_start
+from curve_rank.training.log import LoggedSet, bouts
+from curve_rank.training.review import GROUPS, in_block
+from curve_rank.training.same_effort import points_of
+from curve_rank.training.trial import (
     WAYS,
     WEEKS,
     Comparison,
@@ -30,8 +32,6 @@ from curve_rank.practice.trial import (
     tape_gain,
     verdict,
 )
-from curve_rank.store import logs, measures, people, plans, trials
-from curve_rank.store.trials import KeptTrial
 from curve_rank.web import current
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
 from curve_rank.web.forms.reading import LONGEST_WHOLE

@@ -12,8 +12,8 @@ from curve_rank.background.searches import SearchQuestion, SearchRun
 from curve_rank.catalogue.setups import setting_text
 from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.study_views import search_view
-from curve_rank.rating.improve import Improvement, parse_aim
 from curve_rank.rating.targets import known, targets
+from curve_rank.study.improve import Improvement, parse_aim
 from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BenchQuery, SearchForm

@@ -18,9 +18,9 @@ from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.tables import rep_table
 from curve_rank.figures.svg import svg
 from curve_rank.rating.quantities import quantities
-from curve_rank.rating.schemes import tempo_of
-from curve_rank.rating.trying import try_out
 from curve_rank.store import documents, people, sharing
+from curve_rank.study.schemes import tempo_of
+from curve_rank.study.trying import try_out
 from curve_rank.web import current, files, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file

@@ -20,13 +20,13 @@ from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
 from curve_rank.figures.time_curves import time_curves
 from curve_rank.rating.cautions import CautionReason, cautions_for
-from curve_rank.rating.faults import changes_in_words
 from curve_rank.rating.joints import Strain, strains
 from curve_rank.rating.modelling import VariantModel, model_variants
-from curve_rank.rating.reach import as_far_as
 from curve_rank.rating.rep_of_variant import rep_setup
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import gives_out, load_words, why
+from curve_rank.study.faults import changes_in_words
+from curve_rank.study.reach import as_far_as
 from curve_rank.web import current
 from curve_rank.web.forms import BenchQuery, PullQuery
 from curve_rank.web.pages.bench.state import BenchState, read_state, with_changes, with_faults

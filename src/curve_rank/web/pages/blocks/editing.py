@@ -21,13 +21,13 @@ from curve_rank.practice.edits import edited, read_edit, said
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.finishers import finish
 from curve_rank.practice.plan_warnings import PlanWarning, warnings
-from curve_rank.practice.planning import Planner
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.session import fatigue_words, kind_of_pair, seconds_of
 from curve_rank.practice.weekly_sets import HeadWeek, heads_of_week
-from curve_rank.rating.schemes import schemes
 from curve_rank.rating.targets import Target, targets
 from curve_rank.store import people, plans
+from curve_rank.study.schemes import schemes
+from curve_rank.training.planning import Planner
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.cards import DoneView

@@ -22,7 +22,6 @@ from curve_rank.figures.whisker import whisker
 from curve_rank.rating.cannot_tell import about_target
 from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.certainty import RowCertainty, fixed_certainty
-from curve_rank.rating.claim_words import parameter_words
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.ranking import Question, Ranking, Row, rank
@@ -34,6 +33,7 @@ from curve_rank.store.people import SizedPerson
 from curve_rank.store.rooms import KeptRoom
 from curve_rank.store.rooms import rooms as kept_rooms
 from curve_rank.store.tables import SavedQuestion
+from curve_rank.study.claim_words import parameter_words
 from curve_rank.web import arms, current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import QuestionForm

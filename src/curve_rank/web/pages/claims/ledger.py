@@ -26,7 +26,13 @@ from curve_rank.figures.balance import balance
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strips
 from curve_rank.figures.svg import svg
-from curve_rank.rating.claim_words import (
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.spreads import Spread, spread_of
+from curve_rank.rating.targets import known, targets
+from curve_rank.store.documents import is_own, own_claims, unreadable, versions
+from curve_rank.store.sharing import is_mine
+from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
+from curve_rank.study.claim_words import (
     OUTCOMES,
     history_words,
     parameter_words,
@@ -34,15 +40,9 @@ from curve_rank.rating.claim_words import (
     size_words,
     turn_words,
 )
-from curve_rank.rating.claims import SCORE, Claim, built_in_claims
-from curve_rank.rating.compare import MOST
-from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.spreads import Spread, spread_of
-from curve_rank.rating.targets import known, targets
-from curve_rank.rating.verdicts import Asked, Verdict, asked_of, digest_of, quantity_of
-from curve_rank.store.documents import is_own, own_claims, unreadable, versions
-from curve_rank.store.sharing import is_mine
-from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
+from curve_rank.study.claims import SCORE, Claim, built_in_claims
+from curve_rank.study.compare import MOST
+from curve_rank.study.verdicts import Asked, Verdict, asked_of, digest_of, quantity_of
 from curve_rank.web import arms, current, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.teaching import ClaimsQuery

@@ -7,11 +7,11 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.catalogue.setups import BETWEEN, parse_setup
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.rating.claims import SCORE, Claim, built_in_claims, validate_claim
 from curve_rank.rating.quantities import quantities
 from curve_rank.rating.targets import targets
-from curve_rank.rating.verdicts import asked_of
 from curve_rank.store import documents
+from curve_rank.study.claims import SCORE, Claim, built_in_claims, validate_claim
+from curve_rank.study.verdicts import asked_of
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.teaching import ClaimForm

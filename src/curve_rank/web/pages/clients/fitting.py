@@ -10,9 +10,9 @@ from curve_rank.catalogue.schema import Fault
 from curve_rank.errors import CurveRankError
 from curve_rank.practice.limits import fit
 from curve_rank.practice.rooms import Room
-from curve_rank.rating.fault_prices import fault_prices
 from curve_rank.rating.targets import targets
 from curve_rank.store import people, profiles, rooms
+from curve_rank.study.fault_prices import fault_prices
 from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.pages.clients import blueprint

@@ -22,9 +22,9 @@ from curve_rank.figures.strip import strips
 from curve_rank.figures.svg import svg
 from curve_rank.figures.thread import thread
 from curve_rank.rating.quantities import Quantity, quantities
-from curve_rank.rating.series import MOST_STEPS, Series, parse_steps, series
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.store import people
+from curve_rank.study.series import MOST_STEPS, Series, parse_steps, series
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SeriesQuery

@@ -24,12 +24,12 @@ from curve_rank.figures.projection import best_view
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strips
 from curve_rank.figures.svg import svg
-from curve_rank.rating.compare import FEWEST, MOST, Comparison, compare, resolved
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import chance_words
 from curve_rank.store import people
+from curve_rank.study.compare import FEWEST, MOST, Comparison, compare, resolved
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import CompareQuery

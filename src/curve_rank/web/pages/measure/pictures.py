@@ -24,13 +24,13 @@ from curve_rank.measure.marks import (
     all_read,
     read_marks,
 )
-from curve_rank.rating.compare import ComparedReading, Comparison, compare
-from curve_rank.rating.measured import Deviation, MeasuredField, as_measured, deviations
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import known, long_head
-from curve_rank.rating.trying import try_out
 from curve_rank.store import documents, pictures
 from curve_rank.store.pictures import KeptSet
+from curve_rank.study.compare import ComparedReading, Comparison, compare
+from curve_rank.study.measured import Deviation, MeasuredField, as_measured, deviations
+from curve_rank.study.trying import try_out
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file

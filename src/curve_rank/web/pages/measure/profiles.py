@@ -18,8 +18,8 @@ from curve_rank.figures.profile import profile_picture
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import svg
 from curve_rank.measure.profile import Profile
-from curve_rank.rating.trying import try_out
 from curve_rank.store import documents
+from curve_rank.study.trying import try_out
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import picture_file, table_file

@@ -8,10 +8,10 @@ from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import BadInputError
-from curve_rank.practice.log import GAVE_OUT, KINDS, Message, checked_set
-from curve_rank.rating.claim_words import parameter_words
 from curve_rank.rating.joints import joints
 from curve_rank.store import comments, inbox, logs, people, plans, profiles
+from curve_rank.study.claim_words import parameter_words
+from curve_rank.training.log import GAVE_OUT, KINDS, Message, checked_set
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import CommentForm, CorrectForm, OnForm, RecordQuery, SettleForm

@@ -10,8 +10,8 @@ from flask_wtf.csrf import generate_csrf
 from pydantic import ValidationError
 
 from curve_rank.errors import BadInputError
-from curve_rank.practice.log import Message
 from curve_rank.store import inbox
+from curve_rank.training.log import Message
 from curve_rank.validation import from_validation, read_json
 from curve_rank.web import current
 from curve_rank.web.access import ANYONE, EVERYONE, allowed

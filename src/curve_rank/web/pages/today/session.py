@@ -17,18 +17,18 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.figures.figure import figure
 from curve_rank.figures.svg import svg
 from curve_rank.practice.block import Block, Exercise, Session, Week
-from curve_rank.practice.circumference import due
 from curve_rank.practice.facts import Facts
-from curve_rank.practice.noticing import Notice, notices
-from curve_rank.practice.pain import strained
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.rooms import Room, loads_in, plates_for
-from curve_rank.practice.today import ExerciseToday, Swap, exercises_today, next_session, swaps
 from curve_rank.rating.joints import joints
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.schemes import schemes, tempo_of
 from curve_rank.store import logs, measures, plans
 from curve_rank.store.plans import KeptPlan
+from curve_rank.study.schemes import schemes, tempo_of
+from curve_rank.training.circumference import due
+from curve_rank.training.noticing import Notice, notices
+from curve_rank.training.pain import strained
+from curve_rank.training.today import ExerciseToday, Swap, exercises_today, next_session, swaps
 from curve_rank.web import current
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import TodayQuery

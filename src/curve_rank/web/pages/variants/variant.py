@@ -22,17 +22,17 @@ from curve_rank.figures.strip import strip
 from curve_rank.rating.cannot_tell import CannotTell, about_variant
 from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.criteria import carried
-from curve_rank.rating.faults import FaultCost, fault_costs
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.reading_intervals import WORKING_LOAD, ReadingInterval, reading_intervals
-from curve_rank.rating.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
 from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
 from curve_rank.rating.spreads import interval
 from curve_rank.rating.targets import Target, known, long_head, targets
-from curve_rank.rating.transfer import reps_at
 from curve_rank.rating.words import gives_out, why
 from curve_rank.store.documents import is_own
+from curve_rank.study.faults import FaultCost, fault_costs
+from curve_rank.study.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
+from curve_rank.study.transfer import reps_at
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import VariantQuery

@@ -1,0 +1,152 @@
+"""What of all clients a coach looks at first: pain, a stall, a missed session, a word nobody answered."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from curve_rank.arm.rep_setup import effort_of
+from curve_rank.practice.profile import day_in_words
+from curve_rank.practice.rules import rule
+from curve_rank.training.log import MOST_TRUSTED_REPS, Bout, LoggedSet, bouts
+from curve_rank.training.noticing import stands_still
+from curve_rank.training.pain import LEVELS, pain_state
+
+ORDER = ("stop", "pause", "warn", "unanswered", "missed", "stall", "silent")
+"""What comes first."""
+MISSED_DAYS = 14
+SILENT_DAYS = 10
+
+
+@dataclass(frozen=True)
+class Hurt:
+    """A flag of pain as it stood when the log was last looked at."""
+
+    level: str
+    says: str
+    since: date
+
+
+@dataclass(frozen=True)
+class Summary:
+    """What a log says, whatever day it is looked at.
+
+    Attributes
+    ----------
+    hurts : tuple of Hurt
+    stalls : tuple of str
+        Ids of exercises that stand still.
+    last : date or None
+        When anything was done last.
+    """
+
+    hurts: tuple[Hurt, ...] = ()
+    stalls: tuple[str, ...] = ()
+    last: date | None = None
+
+
+@dataclass(frozen=True)
+class Alert:
+    """One thing to look at.
+
+    Attributes
+    ----------
+    kind : str
+        Of `ORDER`.
+    says : str
+    """
+
+    kind: str
+    says: str
+
+
+def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str]) -> Summary:
+    """What a log says.
+
+    Parameters
+    ----------
+    log : sequence of LoggedSet
+        Of the last months.
+    mass : float
+        Of the body [kg].
+    hung : frozenset of str
+        Exercises whose load is added to the body's weight.
+    """
+    if not log:
+        return Summary()
+    last = max(one.day for one in log)
+    hurts = tuple(Hurt(flag.level, flag.says, flag.since) for flag in pain_state(log, last).flags)
+    stalls = tuple(
+        key for key, rows in bouts(log).items() if stands_still(_best(rows, mass if key in hung else 0.0))
+    )
+    return Summary(hurts, stalls, last)
+
+
+def _best(rows: Sequence[Bout], hands: float) -> list[float]:
+    """Of each session the best set: what the hands held, over its effort [kg]."""
+    told = ([one for one in bout.sets if one.to_failure <= MOST_TRUSTED_REPS] for bout in rows)
+    return [max((one.load_kg + hands) / effort_of(one.to_failure) for one in sets) for sets in told if sets]
+
+
+def alerts(
+    summary: Summary,
+    today: date,
+    names: Mapping[str, str],
+    *,
+    missed: int = 0,
+    unanswered: datetime | None = None,
+    planned: bool = False,
+) -> tuple[Alert, ...]:
+    """What to look at, gravest first.
+
+    Parameters
+    ----------
+    summary : Summary
+    today : date
+    names : mapping
+        Of exercises.
+    missed : int
+        Sessions of the last two weeks that were neither done nor left out.
+    unanswered : datetime, optional
+        When they wrote what nobody has answered.
+    planned : bool
+        Whether a block is under way.
+    """
+    rest = timedelta(days=rule("pain.rest_days"))
+    found = [Alert(hurt.level, hurt.says) for hurt in summary.hurts if today - hurt.since < rest]
+    if unanswered is not None:
+        found.append(Alert("unanswered", f"Wrote on {day_in_words(unanswered)}; nobody has answered."))
+    if missed:
+        sessions = "1 session" if missed == 1 else f"{missed} sessions"
+        found.append(Alert("missed", f"{sessions} missed in the last two weeks."))
+    if summary.stalls:
+        told = ", ".join(names.get(key, key) for key in summary.stalls[:3])
+        found.append(Alert("stall", f"No better in four sessions: {told}."))
+    if planned and summary.last is not None and (today - summary.last).days >= SILENT_DAYS:
+        found.append(Alert("silent", f"Nothing logged for {(today - summary.last).days} days."))
+    return tuple(sorted(found, key=lambda alert: ORDER.index(alert.kind)))
+
+
+def gravity(found: Sequence[Alert]) -> int:
+    """For ordering people: the less the graver."""
+    return min((ORDER.index(alert.kind) for alert in found), default=len(ORDER))
+
+
+def summary_data(summary: Summary) -> dict[str, Any]:
+    """A summary as plain data."""
+    data = asdict(summary)
+    hurts = [one | {"since": one["since"].isoformat()} for one in data["hurts"]]
+    return data | {"hurts": hurts, "last": summary.last.isoformat() if summary.last else None}
+
+
+def summary_from(data: Mapping[str, Any]) -> Summary:
+    """A summary read again."""
+    hurts = tuple(
+        Hurt(one["level"], one["says"], date.fromisoformat(one["since"]))
+        for one in data["hurts"]
+        if one["level"] in LEVELS
+    )
+    last = date.fromisoformat(data["last"]) if data["last"] else None
+    return Summary(hurts, tuple(data["stalls"]), last)

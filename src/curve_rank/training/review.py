@@ -1,0 +1,283 @@
+"""A block's end: what was planned and done, where tension went, what it brought, and what to keep."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+from curve_rank.practice.block import Block
+from curve_rank.practice.facts import Facts
+from curve_rank.training.circumference import Change, ends_of
+from curve_rank.training.log import Bout, LoggedSet, bouts
+from curve_rank.training.pain import PainState
+from curve_rank.training.same_effort import EffortPoint, Trend, points_of, trend_of
+
+GROUPS = ("flexors", "extensors")
+CLIMBS = 0.02
+"""A gain that is told as one, where even its low end is over none [1]."""
+
+
+@dataclass(frozen=True)
+class Adherence:
+    """What was done of what was planned."""
+
+    sessions: int
+    planned: int
+    sets: int
+    planned_sets: int
+    skipped: int = 0
+    moved: int = 0
+
+    @property
+    def part(self) -> float:
+        """Sessions done over those planned [1]."""
+        return self.sessions / self.planned if self.planned else 0.0
+
+
+@dataclass(frozen=True)
+class HeadDone:
+    """One head over a block: hard sets a week, planned and done, and the tension placed long and short."""
+
+    head: str
+    sets: float
+    planned: float
+    long: float
+    short: float
+
+
+@dataclass(frozen=True)
+class LoadTrend:
+    """One exercise: its first and newest best set, and its trend."""
+
+    variant: str
+    first: LoggedSet
+    last: LoggedSet
+    trend: Trend | None
+
+
+@dataclass(frozen=True)
+class Advice:
+    """Keep or rotate one exercise, and why."""
+
+    variant: str
+    keep: bool
+    why: str
+
+
+@dataclass(frozen=True)
+class Review:
+    """A block's end, for one of those who did it.
+
+    Attributes
+    ----------
+    name : str
+    start, end : date
+    adherence : Adherence
+    heads : tuple of HeadDone
+    trends : dict
+        Per group the trend of its same-effort line.
+    points : tuple of EffortPoint
+    loads : tuple of LoadTrend
+    pain, swaps : tuple of str
+        Told set by set.
+    changes : tuple of Change
+        Of the arm, empty where it was not measured at both ends.
+    advice : tuple of Advice
+    """
+
+    name: str
+    start: date
+    end: date
+    adherence: Adherence
+    heads: tuple[HeadDone, ...]
+    trends: Mapping[str, Trend | None]
+    points: tuple[EffortPoint, ...]
+    loads: tuple[LoadTrend, ...]
+    pain: tuple[LoggedSet, ...]
+    swaps: tuple[LoggedSet, ...]
+    changes: tuple[Change, ...]
+    advice: tuple[Advice, ...]
+
+
+def in_block(log: Iterable[LoggedSet], block: Block, number: int | None) -> tuple[LoggedSet, ...]:
+    """Sets of a block: those that say so, and those of no block between its days."""
+    ends = ends_of(block)
+    return tuple(
+        one
+        for one in log
+        if (one.plan is not None and one.plan == number)
+        or (one.plan is None and ends is not None and ends[0] <= one.day <= ends[1])
+    )
+
+
+def review(
+    block: Block,
+    log: Sequence[LoggedSet],
+    facts: Mapping[str, Facts],
+    today: date,
+    *,
+    number: int | None = None,
+    events: Sequence[Mapping[str, Any]] = (),
+    changes: tuple[Change, ...] = (),
+    pain: PainState | None = None,
+) -> Review:
+    """What a block brought.
+
+    Parameters
+    ----------
+    block : Block
+    log : sequence of LoggedSet
+        The person's; what is not of the block is passed over.
+    facts : mapping
+    today : date
+    number : int, optional
+        The block's.
+    events : sequence of mapping
+        Sessions that were skipped or moved: `kind`, `week`, `session`.
+    changes : tuple of Change
+    pain : PainState, optional
+        As it stands at the end.
+    """
+    mine = in_block(log, block, number)
+    by_variant = bouts(mine)
+    ends = ends_of(block) or _days(mine, today)
+    points = tuple(p for group in GROUPS for p in points_of(by_variant, facts, group))
+    by_group = {g: [p for p in points if facts[p.variant].group == g] for g in GROUPS}
+    loads = tuple(
+        _loads(rows, facts[v]) for v, rows in by_variant.items() if v in facts and _told(rows, facts[v])
+    )
+    return Review(
+        block.name,
+        *ends,
+        _adherence(block, mine, today, events),
+        _heads(block, mine, facts, ends, today),
+        {group: trend_of(rows) for group, rows in by_group.items()},
+        points,
+        loads,
+        tuple(one for one in mine if one.hurts),
+        tuple(one for one in mine if one.instead_of and one.set == 1),
+        changes,
+        _advice(block, by_variant, loads, pain or PainState(), facts),
+    )
+
+
+def _days(log: Sequence[LoggedSet], today: date) -> tuple[date, date]:
+    days = [one.day for one in log] or [today]
+    return min(days), max(days)
+
+
+def due_sessions(block: Block, today: date) -> list[tuple[int, int]]:
+    """Sessions whose day has come, by week and place; all of them where the block has no start."""
+    return [
+        (w, s)
+        for w, s, session in block.sessions
+        if block.start is None or block.start + timedelta(days=7 * w + session.day) <= today
+    ]
+
+
+def _adherence(
+    block: Block, mine: Sequence[LoggedSet], today: date, events: Sequence[Mapping[str, Any]]
+) -> Adherence:
+    due = set(due_sessions(block, today))
+    told = {(one.week, one.session) for one in mine if one.week is not None and one.works}
+    loose = {one.day for one in mine if one.week is None and one.works}
+    planned_sets = sum(
+        one.sets for w, s, session in block.sessions if (w, s) in due for one in session.exercises
+    )
+    # Both sides of a one-arm set are one set; ones that were done over what was planned do not make up.
+    sets = {(one.day, one.variant, one.set) for one in mine if one.works}
+    kinds = [event["kind"] for event in events]
+    return Adherence(
+        min(len(told) + len(loose), len(due)) if due else len(told) + len(loose),
+        len(due),
+        len(sets),
+        planned_sets,
+        kinds.count("skip"),
+        kinds.count("move"),
+    )
+
+
+def _heads(
+    block: Block,
+    mine: Sequence[LoggedSet],
+    facts: Mapping[str, Facts],
+    ends: tuple[date, date],
+    today: date,
+) -> tuple[HeadDone, ...]:
+    """Per head, hard sets a week and tension; a one-arm set is half on each side."""
+    weeks = max((min(today, ends[1]) - ends[0]).days / 7, 1.0)
+    done: dict[str, list[float]] = {}
+    for one in mine:
+        fact = facts.get(one.variant)
+        if fact is None or not one.works:
+            continue
+        part = 0.5 if one.side else 1.0
+        for head, share in fact.counts.items():
+            row = done.setdefault(head, [0.0, 0.0, 0.0])
+            row[0] += part * share
+            row[1] += part * one.reps * fact.long[head]
+            row[2] += part * one.reps * fact.short[head]
+    planned: dict[str, float] = {}
+    for _, _, session in block.sessions:
+        for exercise in session.exercises:
+            for head, share in (facts[exercise.variant].counts if exercise.variant in facts else {}).items():
+                planned[head] = planned.get(head, 0.0) + exercise.sets * share / len(block.weeks)
+    heads = list(planned | done)
+    empty = [0.0, 0.0, 0.0]
+    return tuple(
+        HeadDone(head, row[0] / weeks, planned.get(head, 0.0), row[1] / weeks, row[2] / weeks)
+        for head in heads
+        for row in [done.get(head, empty)]
+    )
+
+
+def _told(rows: Sequence[Bout], fact: Facts) -> bool:
+    return bool(points_of({fact.variant.id: rows}, {fact.variant.id: fact}, fact.group))
+
+
+def _loads(rows: Sequence[Bout], fact: Facts) -> LoadTrend:
+    points = points_of({fact.variant.id: rows}, {fact.variant.id: fact}, fact.group)
+    return LoadTrend(fact.variant.id, points[0].best, points[-1].best, trend_of(points))
+
+
+def _advice(
+    block: Block,
+    by_variant: Mapping[str, Sequence[Bout]],
+    loads: Sequence[LoadTrend],
+    pain: PainState,
+    facts: Mapping[str, Facts],
+) -> tuple[Advice, ...]:
+    """Keep what climbs and hurts nobody; rotate what hurt, what stands still, and what was swapped away."""
+    trends = {one.variant: one.trend for one in loads}
+    planned = list(dict.fromkeys(e.variant for _, _, session in block.sessions for e in session.exercises))
+    swapped = {one.instead_of for rows in by_variant.values() for bout in rows for one in bout.sets}
+    found = []
+    for variant in planned:
+        flag = pain.of(variant, facts.get(variant))
+        trend = trends.get(variant)
+        if flag is not None and flag.level in ("pause", "stop"):
+            found.append(Advice(variant, False, flag.says))
+        elif variant not in by_variant:
+            why = "it was swapped away every time" if variant in swapped else "it was never done"
+            found.append(Advice(variant, False, f"Rotate: {why}, so it does not fit the days or the room."))
+        elif trend is None:
+            found.append(Advice(variant, True, "Too few sessions for a trend: keep it and see."))
+        elif trend.low > 0:
+            found.append(Advice(variant, True, f"It still climbs: {_gain(trend)}."))
+        elif trend.high < CLIMBS:
+            why = f"It stands still ({_gain(trend)}): another exercise with a like curve, or another range."
+            found.append(Advice(variant, False, why))
+        else:
+            why = f"No gain is shown yet ({_gain(trend)}), and no standstill either: keep it."
+            found.append(Advice(variant, True, why))
+    return tuple(found)
+
+
+def _gain(trend: Trend) -> str:
+    low, high = 100 * trend.low, 100 * trend.high
+    told = (
+        f"{100 * trend.gain:+z.0f} % at the same effort, eight in ten between {low:+z.0f} and {high:+z.0f} %"
+    )
+    return told.replace("-", "−").replace("+0", "0")

@@ -1,0 +1,283 @@
+"""A session as it is done today: next targets from plan and log, and what may stand instead."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+from curve_rank.arm.rep_setup import effort_of
+from curve_rank.practice.block import Block, Exercise, Session
+from curve_rank.practice.facts import Facts
+from curve_rank.practice.plan_warnings import PlanContext
+from curve_rank.practice.rooms import load_down, plates_for
+from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets
+from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts
+from curve_rank.training.pain import PainFlag, PainState, pain_state
+from curve_rank.training.planning import reserve_in
+from curve_rank.training.progression import NextTarget, Range, guide_range, next_target
+from curve_rank.training.same_effort import point_of
+
+SWAPS, OF_ANOTHER_KIND = 3, 2
+"""The nearest that are offered, and those of another family besides."""
+TOP_ROOM = 2
+"""Repetitions over its own that the heaviest set of a ramp reaches before it gets heavier."""
+LOOKED_BACK = timedelta(days=150)
+"""How far back a log is read for targets."""
+
+
+@dataclass(frozen=True)
+class ExerciseToday:
+    """One exercise of a session, as it is done now.
+
+    Attributes
+    ----------
+    place : int
+        In the session.
+    planned : Exercise
+    fact : Facts
+    target : NextTarget
+    warm_up, sets : tuple of SetTarget
+    last : Bout or None
+        When it was done last.
+    flag : PainFlag or None
+    take : str
+        What to take from the rack for the working weight.
+    """
+
+    place: int
+    planned: Exercise
+    fact: Facts
+    target: NextTarget
+    warm_up: tuple[SetTarget, ...]
+    sets: tuple[SetTarget, ...]
+    last: Bout | None
+    flag: PainFlag | None
+    take: str
+
+
+@dataclass(frozen=True)
+class Swap:
+    """What may stand in an exercise's place now, with its load and the reason of it."""
+
+    variant: str
+    name: str
+    load: float
+    reason: str
+
+
+def exercises_today(
+    block: Block,
+    week: int,
+    session: Session,
+    context: PlanContext,
+    log: Sequence[LoggedSet],
+    today: date,
+    loads: Mapping[str, float],
+) -> tuple[ExerciseToday, ...]:
+    """Every exercise that can be done, with its next target and the reason of it.
+
+    Parameters
+    ----------
+    block : Block
+    week : int
+    session : Session
+    context : PlanContext
+    log : sequence of LoggedSet
+        The person's, of the last months; sets of today are what is being done and count for nothing yet.
+    today : date
+    loads : mapping
+        Loads that a coach set by hand [kg].
+    """
+    before = [one for one in log if one.day < today]
+    by_variant, pain = bouts(before), pain_state(log, today, context.profile.mass_unit)
+    known = all(one.variant in context.facts for one in session.exercises)
+    fresh = freshness(session, context.facts) if known else [1.0] * len(session.exercises)
+    found = []
+    for place, (one, part) in enumerate(zip(session.exercises, fresh, strict=True)):
+        if one.variant in context.facts:
+            rows = by_variant.get(one.variant, ())
+            found.append(_exercise(place, one, block, week, context, rows, pain, today, loads, part))
+    return tuple(found)
+
+
+def _exercise(
+    place: int,
+    one: Exercise,
+    block: Block,
+    week: int,
+    context: PlanContext,
+    rows: Sequence[Bout],
+    pain: PainState,
+    today: date,
+    loads: Mapping[str, float],
+    fresh: float,
+) -> ExerciseToday:
+    fact, room, reserve = context.facts[one.variant], context.room, reserve_in(block, week)
+    plan = set_targets(one, fact, room, fresh=fresh, reserve=reserve)
+    flag, by_hand = pain.of(one.variant, fact), loads.get(one.variant)
+    straight = one.kind == "straight"
+    wanted = _range(one, plan, reserve)
+    target = next_target(
+        rows if straight else _heaviest(rows),
+        fact.variant,
+        wanted,
+        room,
+        today,
+        start=max(s.load for s in plan) if by_hand is None else by_hand,
+        hands=fact.on_hands,
+        flag=flag,
+        over=pain.over.get(one.variant),
+        unit=context.profile.mass_unit,
+    )
+    if by_hand is not None and target.action not in ("pause", "stop", "hold"):
+        target = replace(target, action="stay", load=by_hand, reason="Your coach set this weight.")
+    elif target.action == "begin":
+        target = replace(target, reps=tuple(s.reps for s in plan))
+    if block.weeks[week].easier and target.reps:
+        load = min([target.load, *(s.load_kg for bout in rows[-1:] for s in bout.sets)])
+        easy = f"An easier week, on purpose: fewer sets, and {reserve} left in each."
+        target = replace(target, action="stay", load=load, reps=(one.reps_from,) * one.sets, reason=easy)
+    sets = _sets(one, fact, context, target, fresh, reserve)
+    light = warm_up_sets(one.warm_up, fact, room, target.load) if one.warm_up and sets else ()
+    last = rows[-1] if rows else None
+    take = plates_for(room, fact.variant, target.load)
+    return ExerciseToday(place, one, fact, target, light, sets, last, flag, take)
+
+
+def _range(one: Exercise, plan: Sequence[SetTarget], reserve: int) -> Range:
+    if one.kind == "straight":
+        return Range(one.sets, one.reps_from, one.reps_to, reserve)
+    low = min(s.reps for s in plan)
+    return Range(1, low, min(low + TOP_ROOM, 30), reserve)
+
+
+def _heaviest(rows: Sequence[Bout]) -> list[Bout]:
+    """Of a ramp or a pyramid only the heaviest set counts."""
+    found = []
+    for bout in rows:
+        top = max((one.load_kg for one in bout.sets), default=0.0)
+        first = {one.side: one for one in reversed(bout.sets) if one.load_kg == top}
+        sets = tuple(one.model_copy(update={"set": 1}) for one in first.values())
+        found.append(replace(bout, sets=sets))
+    return found
+
+
+def _sets(
+    one: Exercise,
+    fact: Facts,
+    context: PlanContext,
+    target: NextTarget,
+    fresh: float,
+    reserve: int,
+) -> tuple[SetTarget, ...]:
+    if not target.reps:
+        return ()
+    if one.kind == "straight":
+        return tuple(SetTarget(target.load, reps, reserve) for reps in target.reps)
+    return set_targets(one, fact, context.room, fresh=fresh, reserve=reserve, load=target.load)
+
+
+def swaps(
+    exercise: ExerciseToday,
+    context: PlanContext,
+    taken: set[str],
+    by_variant: Mapping[str, Sequence[Bout]],
+    pain: PainState,
+) -> tuple[Swap, ...]:
+    """The next best in an exercise's place: it loads the same heads alike, and spares what hurts.
+
+    Parameters
+    ----------
+    exercise : ExerciseToday
+    context : PlanContext
+    taken : set of str
+        What the session has already.
+    by_variant : mapping
+        Bouts by variant, oldest first.
+    pain : PainState
+    """
+    fact = exercise.fact
+    options = [
+        (len(fact.covers & other.covers), -_apart(fact, other), other)
+        for key, other in context.facts.items()
+        if key not in taken and other.group == fact.group and context.may(other) and pain.sore(other) is None
+        and pain.of(key, other) is None
+    ]  # fmt: skip
+    if exercise.flag is not None:
+        # What the model calls easy on a joint may hurt it all the same: something of another kind.
+        hurt = {context.facts[v].variant.family for f in pain.flags for v in f.variants if v in context.facts}
+        options = [one for one in options if one[2].variant.family not in hurt] or options
+    nearest = sorted(options, key=lambda option: option[:2], reverse=True)
+    others = [one for one in nearest[SWAPS:] if one[2].variant.family != fact.variant.family]
+    best = nearest[:SWAPS] + others[:OF_ANOTHER_KIND]
+    sets = exercise.sets or (SetTarget(exercise.target.load, exercise.planned.reps_from, 2),)
+    reps = sets[0].reps + sets[0].reserve
+    return tuple(_swap(exercise, other, context, by_variant, reps) for _, _, other in best)
+
+
+def _swap(
+    exercise: ExerciseToday,
+    other: Facts,
+    context: PlanContext,
+    by_variant: Mapping[str, Sequence[Bout]],
+    reps: int,
+) -> Swap:
+    """A load at the same effort: from the last time it was done, else carried over from the planned one."""
+    own = point_of(by_variant[other.variant.id][-1], other) if other.variant.id in by_variant else None
+    point = own or (point_of(exercise.last, exercise.fact) if exercise.last is not None else None)
+    if point is None:
+        load, reason = other.load_for(reps), "from the known set, at the low end of what is likely"
+    else:
+        held = other.base + other.slope * effort_of(reps) * point.strength
+        load = held if own else (held + other.on_hands) * other.low_ratio - other.on_hands
+        whence = "done before here" if own else "carried over at the same effort, at the low end"
+        reason = f"{whence}: {point.best.told(context.profile.mass_unit)}"
+    return Swap(other.variant.id, other.variant.name, load_down(context.room, other.variant, load), reason)
+
+
+def _apart(one: Facts, other: Facts) -> float:
+    """How far two curves lie apart [1]."""
+    return float(((one.curve - other.curve) ** 2).mean()) if one.curve.shape == other.curve.shape else 1.0
+
+
+def targets_by_guide(
+    by_variant: Mapping[str, Sequence[Bout]], context: PlanContext, pain: PainState, today: date
+) -> dict[str, NextTarget]:
+    """What comes next of whatever was done, by each exercise's own range and the room's steps."""
+    return {
+        key: next_target(
+            rows,
+            context.facts[key].variant,
+            guide_range(context.facts[key].variant, rows),
+            context.room,
+            today,
+            hands=context.facts[key].on_hands,
+            flag=pain.of(key, context.facts[key]),
+            over=pain.over.get(key),
+            unit=context.profile.mass_unit,
+        )
+        for key, rows in by_variant.items()
+        if key in context.facts
+    }
+
+
+def next_session(
+    block: Block, log: Sequence[LoggedSet], notes: Sequence[SessionNote], today: date
+) -> tuple[int, int, date | None] | None:
+    """The next session to do, of a block's log: week, place and day; the first not done, ended or skipped.
+
+    What lies more than a week back is past, and is not asked for again. None where the block is over.
+    """
+    done = {(one.week, one.session) for one in log if one.week is not None and one.works and one.day < today}
+    over = {(note.week, note.session) for note in notes if note.kind in ("skip", "done")}
+    moved = {(note.week, note.session): note.to_day for note in notes if note.kind == "move"}
+    for w, s, session in block.sessions:
+        planned = block.start + timedelta(days=7 * w + session.day) if block.start else None
+        day = moved.get((w, s)) or planned
+        if (w, s) in over or (w, s) in done:
+            continue
+        if day is not None and (today - day).days >= 7:
+            continue
+        return w, s, day
+    return None
