@@ -104,7 +104,7 @@ def desk_of(app: Flask) -> Desk:
 
 def wait_for_run(client: FlaskClient, address: str) -> dict[str, object]:
     """Ask an address of a run again and again until it has ended; what it told last."""
-    found: dict[str, object] = _asked_until(
+    found: dict[str, object] = asked_until(
         client, address, lambda answer: answer.get_json()["state"] != "running"
     ).get_json()
     return found
@@ -112,10 +112,11 @@ def wait_for_run(client: FlaskClient, address: str) -> dict[str, object]:
 
 def once_drawn(client: FlaskClient, address: str) -> str:
     """A page, once it has the arms that it stands on."""
-    return _asked_until(client, address, lambda answer: "data-drawing" not in answer.text).text
+    return asked_until(client, address, lambda answer: "data-drawing" not in answer.text).text
 
 
-def _asked_until(client: FlaskClient, address: str, done: Callable[[TestResponse], bool]) -> TestResponse:
+def asked_until(client: FlaskClient, address: str, done: Callable[[TestResponse], bool]) -> TestResponse:
+    """An address, asked again and again until its answer is what is waited for."""
     until = time.monotonic() + LIMIT
     while not done(answer := client.get(address)):
         if time.monotonic() > until:

@@ -16,7 +16,7 @@ from tests.answers import RECORD, answers, run_command
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        app = create_app(Settings(data=Path(folder)))
+        app = create_app(Settings(data=Path(folder), local_viewer=True))
         with app.app_context():
             kept = desk()
         fill_demo(kept.store)

@@ -16,7 +16,6 @@ from curve_rank.figures.sheet import sheet
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import ByColour, page_patterns, svg
 from curve_rank.figures.whisker import whisker
-from curve_rank.rating.certainty import RowCertainty
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.scoring import score_variant
 from curve_rank.rating.targets import targets
@@ -33,12 +32,12 @@ def pictures() -> dict[str, Picture]:
     return {
         "strip": strip(m, target),
         "large strip": strip(m, target, "large"),
-        "shares": shares(m),
+        "shares": shares("flexors", {h: m.of_head("work_share", h) for h in targets()["flexors"].heads}),
         "score": score_bar(parts),
         "strain": part_bar("strain", 0.4),
         "weight": part_bar("weight", 0.4),
         "swatch": swatch("brachialis"),
-        "whisker": whisker(RowCertainty("x", 3, 17, 40.0, 60.0, 0.6, 1), 6, 80),
+        "whisker": whisker(3, 17, 6, 80),
         "figure": figure(m).at(m.hard, ghosts=(figure(modelled("chin-up")),)),
         "curves": curves(m, (modelled("pad-30-dumbbell-curl"),)).picture,
     }
@@ -91,7 +90,7 @@ def test_what_stands_in_a_picture_is_escaped() -> None:
 
 def test_a_picture_without_words_is_hidden_from_readers_and_one_with_words_is_an_image() -> None:
     assert 'aria-hidden="true"' in svg(part_bar("strain", 0.3))
-    named = svg(shares(modelled("chin-up")))
+    named = svg(shares("flexors", dict.fromkeys(targets()["flexors"].heads, 0.2)))
     assert 'role="img"' in named
     assert "Biceps long head" in named
 

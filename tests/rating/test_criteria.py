@@ -8,15 +8,28 @@ import numpy as np
 import pytest
 
 from curve_rank.arm.readings import Readings
-from curve_rank.rating.criteria import VALUES, Basis, criteria
+from curve_rank.rating.criteria import OF_SETUP, Basis, criteria
 from curve_rank.rating.lenses import lenses
+from curve_rank.rating.readings import all_readings, quoted_readings
 from curve_rank.rating.scoring import basis_of, scores
 from curve_rank.rating.targets import targets
 from tests.helpers import modelled
 
 
-def test_every_criterion_of_the_file_has_its_function_and_the_other_way_round() -> None:
-    assert criteria().keys() == VALUES.keys()
+def test_a_criterion_judges_a_reading_or_has_a_function_of_its_name() -> None:
+    assert {key for key, one in criteria().items() if one.reading is None} == OF_SETUP.keys()
+
+
+def test_a_reading_has_one_name_and_a_criterion_prints_it_as_all_do() -> None:
+    names = [one.name for one in all_readings().values()]
+    assert len(set(names)) == len(names)
+    for one in criteria().values():
+        assert one.reading is None or one.name in (one.reading.name, "No slack")
+    tension, share = criteria()["tension"], criteria()["share"]
+    assert tension.printed(0.3149) == "31 % of peak force"
+    assert share.printed(0.296) == "30 %"
+    assert criteria()["steps"].printed(0.0416667) == "0.0417 step / load"
+    assert [one.key for one in quoted_readings()][:2] == ["load", "length_at_hard_spot"]
 
 
 @pytest.mark.parametrize("target", ["biceps_long", "biceps", "flexors"])

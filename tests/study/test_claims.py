@@ -17,7 +17,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.rating.draws import fixed_draws, one_off_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.spreads import Spread
 from curve_rank.rating.targets import targets
 from curve_rank.study.claim_words import probability_words, size_words, turn_words
@@ -96,11 +96,11 @@ def test_every_verdict_is_what_comparing_and_counting_gives(
             variants = (resolve(less), resolve(more))
             drawn = fixed_draws(variants, BODY, EFFORT, modeller)
             models = tuple(modeller.one(v, BODY, effort=EFFORT) for v in variants)
-            read = quantities()[test.reading]
+            read = all_readings()[test.reading]
             second = read.values(drawn[1], head)
             if test.less:
                 found = compare(models, drawn, targets()[test.head], lenses()["long_length"])
-                (told,) = (r for r in found.readings if r.quantity.key == test.reading)
+                (told,) = (r for r in found.readings if r.reading.key == test.reading)
                 apart.append(second - read.values(drawn[0], head))
                 if len(pairs) == 1 and verdict.size:
                     assert verdict.size == told.differences[0, 1].spread
@@ -200,7 +200,7 @@ def test_words_say_how_many_arms_how_much_and_what_would_turn_it() -> None:
     assert claim.test
     told = Verdict("fails", 0.23, Spread(-4.2, -9.0, 1.0))
     assert probability_words(told) == "in 77 arms of 100"
-    words = size_words(told, claim.test, quantities()["load"])
+    words = size_words(told, claim.test, all_readings()["load"])
     assert words == "Working load: 4.2 kg less (−1.0 to 9.0). The claim asks for more."
     assert turn_words(Turn("setup.trunk", -2.0)) == "how the trunk is set, 2.0 spreads lower (−10°)"
     assert (

@@ -11,7 +11,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import targets
 from curve_rank.study.compare import Comparison, compare
 
@@ -30,7 +30,7 @@ def test_differences_are_those_of_the_separate_readings_draw_by_draw(modeller: M
     variants = tuple(find_variant(one, built_in()) for one in IDS)
     drawn = fixed_draws(variants, Body(), EFFORT, modeller)
     for one in found.readings[1:]:
-        values = [one.quantity.values(d, "biceps_long") for d in drawn]
+        values = [one.reading.values(d, "biceps_long") for d in drawn]
         for (i, j), told in one.differences.items():
             apart = np.sort(values[j] - values[i])
             assert apart[31] <= told.spread.median <= apart[32]
@@ -41,8 +41,8 @@ def test_differences_are_those_of_the_separate_readings_draw_by_draw(modeller: M
                 right_way = higher if told.spread.median > 0 else apart.size - higher
                 assert told.chance == pytest.approx(right_way / apart.size)
             assert one.nominal[j] - one.nominal[i] == pytest.approx(
-                float(one.quantity.values(found.columns[j].readings, "biceps_long"))
-                - float(one.quantity.values(found.columns[i].readings, "biceps_long"))
+                float(one.reading.values(found.columns[j].readings, "biceps_long"))
+                - float(one.reading.values(found.columns[i].readings, "biceps_long"))
             )
 
 
@@ -83,9 +83,9 @@ def test_one_alone_a_fifth_and_another_group_are_refused(modeller: Modeller, ids
 
 def test_every_quantity_is_a_reading_and_says_its_unit(modeller: Modeller) -> None:
     (readings,) = fixed_draws((find_variant(IDS[0], built_in()),), Body(), EFFORT, modeller)
-    for quantity in quantities().values():
-        values = quantity.values(readings, "biceps_long")
+    for reading in all_readings().values():
+        values = reading.values(readings, "biceps_long")
         assert values.shape == (64,)
-        assert quantity.name
-        assert quantity.unit
-        assert quantity.told_from > 0
+        assert reading.name
+        assert reading.unit
+        assert reading.told_from > 0

@@ -33,7 +33,7 @@ def begun(name: str) -> tuple[Variant, str]:
 def median_gain(variant: Variant, other: Variant, aim_text: str, head: str) -> float:
     aim = parse_aim(aim_text, head)
     before, after = fixed_draws((variant, other), Body(), EFFORT, MODELLER)
-    return aim.sign * float(np.median(aim.quantity.values(after, head) - aim.quantity.values(before, head)))
+    return aim.sign * float(np.median(aim.reading.values(after, head) - aim.reading.values(before, head)))
 
 
 @settings(max_examples=8)

@@ -11,7 +11,7 @@ from curve_rank.catalogue.schema import Change
 from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.spreads import spread_of
 from curve_rank.study.series import Series, _turns, parse_steps, series
 
@@ -22,7 +22,7 @@ def along(
     modeller: Modeller, steps: str, field: str = "posture.trunk_pitch", reading: str = "long_tension"
 ) -> Series:
     return series(
-        RECLINED, field, parse_steps(steps), quantities()[reading], "biceps_long",
+        RECLINED, field, parse_steps(steps), all_readings()[reading], "biceps_long",
         body=Body(), effort=0.75, modeller=modeller,
     )  # fmt: skip
 
@@ -35,7 +35,7 @@ def test_each_step_is_the_set_up_modelled_alone(modeller: Modeller) -> None:
     for step in found.steps[:-1]:
         alone = changed(RECLINED, (Change(field="posture.trunk_pitch", set=step.value),))
         (drawn,) = fixed_draws((alone,), Body(), 0.75, Modeller())
-        told = spread_of(quantities()["length_at_hard_spot"].values(drawn, "biceps_long"))
+        told = spread_of(all_readings()["length_at_hard_spot"].values(drawn, "biceps_long"))
         assert step.spread is not None
         assert vars(step.spread) == pytest.approx(vars(told), rel=1e-5)
     medians = [step.spread.median for step in found.steps if step.spread]
@@ -48,7 +48,7 @@ def test_the_best_step_and_the_turns_are_where_the_medians_say(modeller: Modelle
     medians = [step.spread.median for step in found.steps if step.spread]
     assert found.best is not None
     assert medians[found.best] == max(medians)
-    rise = quantities()["hard_spot"]
+    rise = all_readings()["hard_spot"]
     assert _turns(tuple(steps_of([0, 10, 20, 10, 0, 30])), rise) == (2, 4)
     assert _turns(tuple(steps_of([0, 4, 0, 4])), rise) == ()
 

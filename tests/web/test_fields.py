@@ -12,9 +12,9 @@ import pytest
 from flask import Flask, request
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.answers.requests import RequestForm
 from curve_rank.errors import BadInputError
 from curve_rank.training.log import LoggedSet, SessionNote
-from curve_rank.web.forms.reading import RequestForm
 from tests.helpers import Resting
 from tests.web.test_access import address, routes
 

@@ -7,10 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.answers.board import BoardRequest
 from curve_rank.errors import BadInputError
 from curve_rank.web.forms import (
     BenchQuery,
-    BoardQuery,
     BodyForm,
     DrawsQuery,
     LoadsQuery,
@@ -18,11 +18,11 @@ from curve_rank.web.forms import (
     lens_data,
 )
 
-MODELS = (BenchQuery, BoardQuery, BodyForm, DrawsQuery, LoadsQuery, VariantQuery)
+MODELS = (BenchQuery, BoardRequest, BodyForm, DrawsQuery, LoadsQuery, VariantQuery)
 
 
 def test_what_is_left_out_or_empty_takes_its_default_and_lists_lose_doubles() -> None:
-    query = BoardQuery.read(
+    query = BoardRequest.read(
         MultiDict([("with", "cable"), ("with", ""), ("with", "cable"), ("with", "band"), ("for", " ")])
     )
     assert query.equipment == ("cable", "band")
@@ -33,10 +33,10 @@ def test_what_is_left_out_or_empty_takes_its_default_and_lists_lose_doubles() ->
 @pytest.mark.parametrize(
     ("model", "values", "says"),
     [
-        (BoardQuery, {"for": "-1"}, "for: '-1' — a whole number"),
-        (BoardQuery, {"reps": "ten"}, "reps: 'ten' — a whole number"),
-        (BoardQuery, {"reps": "٣"}, "reps"),
-        (BoardQuery, {"for": "9" * 30}, "a whole number"),
+        (BoardRequest, {"for": "-1"}, "for: '-1' — a whole number"),
+        (BoardRequest, {"reps": "ten"}, "reps: 'ten' — a whole number"),
+        (BoardRequest, {"reps": "٣"}, "reps"),
+        (BoardRequest, {"for": "9" * 30}, "a whole number"),
         (LoadsQuery, {"load": "nan"}, "load: 'nan' — a number"),
         (LoadsQuery, {"load": "1e999"}, "a number"),
         (LoadsQuery, {"load": "heavy"}, "load: 'heavy' — a number"),

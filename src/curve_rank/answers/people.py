@@ -7,18 +7,18 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from functools import cached_property
 
+from curve_rank.answers.desk import Means
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import SetTarget, targets_in_words
-from curve_rank.practice.sets import Draw
-from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.store import documents, logs, people, profiles, rooms
 from curve_rank.store.database import Session
@@ -32,21 +32,26 @@ from curve_rank.training.today import LOOKED_BACK
 
 
 @dataclass(frozen=True)
-class Means:
-    """With what it is worked out.
+class Client:
+    """Whom something is worked out for."""
 
-    Attributes
-    ----------
-    variants : tuple of Variant
-        All that the viewer has.
-    modeller : Modeller
-    draw : callable
-        Finds or makes fixed draws.
+    person: int | None = None
+    name: str = "the default body"
+    body: Body = field(default_factory=Body)
+
+
+def client_for(db: Session, viewer: Viewer, person: int | None) -> Client:
+    """The person with that number whom a viewer may see, or the default body.
+
+    Raises
+    ------
+    UnknownNameError
+        Where the viewer may not see the person.
     """
-
-    variants: tuple[Variant, ...]
-    modeller: Modeller
-    draw: Draw
+    if person is None:
+        return Client()
+    found = people.person(db, viewer, person)
+    return Client(person, found.name, people.body_of(found))
 
 
 def planner_for(

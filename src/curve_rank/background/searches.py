@@ -25,8 +25,8 @@ class SearchQuestion:
     def key(self) -> str:
         """The same for the same question."""
         (content,) = content_keys((self.variant,), self.body, self.effort)
-        kept = ",".join(quantity.key for quantity in self.aim.keep)
-        return f"{content}|{self.aim.quantity.key}|{self.aim.way}|{self.aim.head}|{kept}"
+        kept = ",".join(reading.key for reading in self.aim.keep)
+        return f"{content}|{self.aim.reading.key}|{self.aim.way}|{self.aim.head}|{kept}"
 
 
 @dataclass(eq=False)

@@ -98,3 +98,11 @@ def validate_fault(data: Any, *, name: str = "fault") -> OwnFault:
 def validate_variant(data: Any, *, name: str = "variant") -> Variant:
     """A variant from plain data; errors as in `parse_variant`."""
     return validated(Variant, data, name, passed_over=LINE_KINDS)
+
+
+def is_called(variant: Variant, words: str) -> bool:
+    """Whether every word stands somewhere in a variant's names, summary, set-up or cues."""
+    text = " ".join(
+        (variant.id, variant.name, *variant.also_called, variant.summary, *variant.setup, *variant.cues)
+    ).casefold()
+    return all(word in text for word in words.casefold().split())

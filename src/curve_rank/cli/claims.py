@@ -18,7 +18,7 @@ from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.targets import known
 from curve_rank.study.claim_words import OUTCOMES, probability_words, size_words
 from curve_rank.study.claims import built_in_claims
-from curve_rank.study.verdicts import quantity_of, verdicts
+from curve_rank.study.verdicts import reading_of, verdicts
 
 
 @click.command(name="claims")
@@ -56,7 +56,7 @@ def claims_command(claim: str | None, as_json: bool, data: Path | None) -> None:
         if claim:
             measured = one.test and verdict.size
             click.echo(
-                f"  {size_words(verdict, one.test, quantity_of(one.test, there.lenses))}"
+                f"  {size_words(verdict, one.test, reading_of(one.test, there.lenses))}"
                 if measured and one.test
                 else f"  {verdict.missing}"
             )

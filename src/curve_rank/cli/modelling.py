@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import click
 
+from curve_rank.answers.board import BoardRequest, board, ranked, sureness
+from curve_rank.answers.people import Client
+from curve_rank.answers.plain import plain
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, usual_effort
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import find_variant, parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
-from curve_rank.cli.draws import drawn_certainty, make_fixed_draws, pair_of
+from curve_rank.cli.draws import drawn_certainty, pair_of
 from curve_rank.cli.options import (
     body_from,
     body_option,
@@ -20,6 +24,7 @@ from curve_rank.cli.options import (
     json_option,
     library,
     listed,
+    means_for,
     modeller_for,
     print_json,
     read_text,
@@ -27,13 +32,11 @@ from curve_rank.cli.options import (
     write_file,
 )
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.json_views import certainty_view, model_view, ranking_view, variant_line
+from curve_rank.exchange.json_views import model_view, variant_line
 from curve_rank.figures.sheet import sheet
-from curve_rank.rating.certainty import fixed_certainty
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
-from curve_rank.rating.ranking import question, rank
 from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import limit_words, load_words, why
@@ -147,35 +150,25 @@ def rank_command(
 ) -> None:
     """Rank variants for a target through a lens."""
     there = everything(data)
-    asked = question(
-        target,
-        lens,
-        equipment=listed(equipment),
-        spare=listed(spare),
-        body=body_from(body_text),
-        reps=reps,
-        among=there.lenses,
-    )
-    modeller = modeller_for(data)
-    group = tuple(v for v in there.variants if v.group == asked.target.group)
-    able = modeller.able(group, asked.body, effort=asked.effort)
-    make_fixed_draws(tuple(m.variant for m in able), asked.body, asked.effort, modeller)
-    ranking = rank(asked, there.variants, modeller)
+    wish = BoardRequest(target=target, lens=lens, equipment=listed(equipment), spare=listed(spare), reps=reps)
+    asked = wish.of(Client(body=body_from(body_text)), there.lenses).question
+    means = means_for(data, there.variants, on_all_cores=True)
+    ranking = ranked(means, asked)
     pair = pair_of(ranking, beats, draws)
-    sure = drawn_certainty(ranking, draws, seed) if draws else None
-    chance = {"chance": round(float(sure.beats[pair]), 4)} if sure and pair else {}
+    answer, chance = board(means, asked, ranking), {}
+    if draws:
+        drawn = drawn_certainty(ranking, draws, seed)
+        answer = replace(answer, certainty=sureness(drawn))
+        chance = {"chance": round(float(drawn.beats[pair]), 4)} if pair else {}
     if as_json:
-        more = {"certainty": certainty_view(sure)} if sure else {}
-        print_json(ranking_view(ranking, modeller) | more | chance)
+        print_json(plain(answer) | chance)
         return
     if chance:
         click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
-    known = {row.variant: row for row in (sure or fixed_certainty(ranking, modeller)).rows}
-    for row in ranking.rows:
-        one = known[row.variant.id]
-        between = f"[{one.rank_low}–{one.rank_high}]"
-        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.variant.name}  {between}\n            {row.why}")
-    click.echo(f"\n{len(ranking.left_out)} left out.")
+    for row, sure in zip(answer.rows, answer.certainty.rows, strict=True):
+        between = "[{}–{}]".format(*sure.rank_interval)
+        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.name}  {between}\n            {row.why}")
+    click.echo(f"\n{len(answer.left_out)} left out.")
 
 
 @click.command()

@@ -14,8 +14,10 @@ from typing import Any
 
 import click
 
-from curve_rank.answers.people import Means, Trainee, planner_for, trainee, whose
+from curve_rank.answers.desk import Means
+from curve_rank.answers.people import Trainee, planner_for, trainee, whose
 from curve_rank.arm.body import Body
+from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
@@ -128,10 +130,20 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
         return whose(session, shell_viewer(session), client)
 
 
-def means_for(data: Path | None, variants: tuple[Variant, ...]) -> Means:
-    """With what a command works: the variants there are, draws found or made here."""
+def means_for(data: Path | None, variants: tuple[Variant, ...], *, on_all_cores: bool = False) -> Means:
+    """With what a command works: the variants there are; draws found, or made here, of many with progress."""
     modeller = modeller_for(data)
-    return Means(variants, modeller, drawing_with(modeller))
+    draw = drawing_with(modeller)
+    if not on_all_cores:
+        return Means(variants, modeller, draw)
+
+    def draw_many(some: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+        from curve_rank.cli.draws import make_fixed_draws  # brings processes with it
+
+        make_fixed_draws(some, body, effort, modeller)
+        return draw(some, body, effort)
+
+    return Means(variants, modeller, draw_many)
 
 
 def planner_of(client: int | None, data: Path | None, means: Means) -> Planner:

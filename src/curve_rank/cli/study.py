@@ -36,7 +36,7 @@ from curve_rank.exchange.study_views import (
 )
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.study.compare import FEWEST, MOST, compare
 from curve_rank.study.fault_prices import fault_prices
@@ -84,10 +84,10 @@ def compare_command(
     for n, column in enumerate(found.columns):
         click.echo(f"{'ABCD'[n]}  {column.variant.name}")
     for one in found.readings:
-        medians = "".join(f"{told.median:10.{one.quantity.digits}f}" for told in one.columns)
+        medians = "".join(f"{told.median:10.{one.reading.digits}f}" for told in one.columns)
         sure = one.differences[0, 1]
         click.echo(
-            f"{one.quantity.name[:34]:34}{medians}  {one.quantity.unit:14} B − A {sure.spread.median:+.1f}, "
+            f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} B − A {sure.spread.median:+.1f}, "
             f"{100 * sure.chance:.0f} in 100"
         )
 
@@ -96,7 +96,7 @@ def compare_command(
 @click.argument("variant")
 @click.option("--field", required=True, help="Dotted path of the document, as in posture.trunk_pitch.")
 @click.option("--steps", "steps_text", required=True, help="from:to:step, or a list with commas.")
-@click.option("--reading", default="long_tension", show_default=True, help=", ".join(quantities()))
+@click.option("--reading", default="long_tension", show_default=True, help=", ".join(all_readings()))
 @click.option("--head", help="Whose reading; else the long head's.")
 @for_a_body
 def series_command(
@@ -116,7 +116,7 @@ def series_command(
         document,
         field,
         parse_steps(steps_text),
-        known("reading", reading, quantities()),
+        known("reading", reading, all_readings()),
         _target(head, document).heads[0],
         body=body_from(body_text),
         effort=effort_for_reps(reps),
@@ -125,12 +125,12 @@ def series_command(
     if as_json:
         print_json(series_view(found))
         return
-    click.echo(f"{found.quantity.name} [{found.quantity.unit}] of {document.name}")
+    click.echo(f"{found.reading.name} [{found.reading.unit}] of {document.name}")
     for n, step in enumerate(found.steps):
         if step.spread is None:
             click.echo(f"{step.value!s:>8}  {step.problem}")
             continue
-        told, digits = step.spread, found.quantity.digits
+        told, digits = step.spread, found.reading.digits
         mark = "  best" if n == found.best else ""
         click.echo(
             f"{step.value!s:>8}  {told.median:.{digits}f}  "
@@ -212,7 +212,7 @@ def improve_command(
         click.echo("Nothing within the gym's steps and the joints' ranges does better.")
     for one in found.all:
         changes = ", ".join(f"{c.control.name} {c.control.shown:g} to {c.to:g}" for c in one.changes)
-        costs = ", ".join(f"{c.quantity.name.lower()} {c.difference.spread.median:+.1f}" for c in one.costs)
+        costs = ", ".join(f"{c.reading.name.lower()} {c.difference.spread.median:+.1f}" for c in one.costs)
         click.echo(f"{one.gain.spread.median:+6.1f}  {changes}" + (f"; costs {costs}" if costs else ""))
 
 

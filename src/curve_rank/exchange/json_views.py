@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from functools import partial
 from typing import Any
 
 import numpy as np
@@ -14,16 +13,10 @@ from curve_rank.arm.parameters import HeadEntry, Parameter, parameter_set
 from curve_rank.arm.readings import LENGTHS, NOTES, THIRDS, Readings
 from curve_rank.arm.tempo import TimedReps
 from curve_rank.catalogue.schema import Variant
-from curve_rank.rating.cannot_tell import about_target
-from curve_rank.rating.cautions import cautions_for
-from curve_rank.rating.certainty import Certainty, fixed_certainty
-from curve_rank.rating.modelling import Modeller, VariantModel
-from curve_rank.rating.ranking import Question, Ranking, Row
-from curve_rank.rating.scoring import score_variant
+from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.similar import Complement, Neighbour
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.words import load_words
-from curve_rank.study.claim_words import parameter_words
 from curve_rank.study.evidence import Comparison, Verdict
 from curve_rank.study.faults import FaultCost
 from curve_rank.study.schemes import SchemeReading
@@ -97,55 +90,6 @@ def _nominal_view(modelled: VariantModel) -> dict[str, Any]:
             "work_share": _of_heads(modelled, "work_share", reader, 4),
             "joints": {note: rounded(getattr(readings, note), 2) for note in NOTES},
         },
-    }
-
-
-def ranking_view(ranking: Ranking, modeller: Modeller) -> dict[str, Any]:
-    """A ranking: the question as asked, its rows, kept beside their models, and what was left out."""
-    question = ranking.question
-    name = ("row view", question.judged.key, question.lens)
-    return {
-        "question": {
-            "target": question.target.key,
-            "lens": question.lens.key,
-            "with": list(question.equipment),
-            "spare": list(question.spare),
-            "body": {"height_m": question.body.height, "mass_kg": question.body.mass},
-            "reps": question.reps,
-        },
-        "cannot_tell": [{"question": one.question, "why": one.why} for one in about_target(question.target)],
-        "rows": [
-            {"rank": row.rank} | modeller.derived(row.modelled, name, partial(_row_view, row, question))
-            for row in ranking.rows
-        ],
-        "left_out": [{"variant": item.variant.id, "reason": item.reason} for item in ranking.left_out],
-        "certainty": certainty_view(fixed_certainty(ranking, modeller)),
-    }
-
-
-def certainty_view(sure: Certainty) -> dict[str, Any]:
-    """How sure a ranking is."""
-    return {
-        "draws": sure.draws,
-        "seed": sure.seed,
-        "rows": [
-            {
-                "variant": row.variant,
-                "rank_interval": [row.rank_low, row.rank_high],
-                "score_interval": [rounded(row.score_low, 2), rounded(row.score_high, 2)],
-                "beats_next": rounded(row.beats_next, 3),
-                "band": row.tie,
-            }
-            for row in sure.rows
-        ],
-        "hangs_on": [
-            {
-                "parameter": one.parameter,
-                "words": parameter_words(one.parameter),
-                "part": rounded(one.part, 3),
-            }
-            for one in sure.hangs_on
-        ],
     }
 
 
@@ -287,41 +231,6 @@ def _heads_of(group: str) -> list[HeadEntry]:
 def spread(told: Spread, digits: int = 2) -> dict[str, float]:
     """Median and interval over the fixed draws."""
     return {name: rounded(value, digits) for name, value in vars(told).items()}
-
-
-def _row_view(row: Row, asked: Question) -> dict[str, Any]:
-    modelled, variant, target, lens = row.modelled, row.variant, asked.judged, asked.lens
-    heads = [h.key for h in _heads_of(variant.group)]
-    return {
-        "variant": variant.id,
-        "name": variant.name,
-        "score": rounded(row.score, 2),
-        "criteria": {
-            part.criterion.key: {
-                "value": rounded(part.value, 4),
-                "score": rounded(part.score, 2),
-                "weight": part.weight,
-            }
-            for part in row.criteria
-        },
-        "why": row.why,
-        "score_drawn": spread(row.spread),
-        "load_kg": rounded(row.load.median, 2),
-        "load_drawn_kg": spread(row.load),
-        "nominal": {
-            "score": rounded(score_variant(modelled, target, lens)[0], 2),
-            "load_kg": rounded(modelled.load, 2),
-        },
-        "load": load_words(modelled, row.load.median),
-        "limited_by": modelled.limited_by,
-        "work_share": _of_heads(modelled, "work_share", heads, 4),
-        "length_at_hard_spot_pct": _of_heads(modelled, "length_at_hard_spot", heads, 2),
-        "strain": {strain.joint.key: rounded(strain.strain, 3) for strain in row.strains},
-        "strain_says": {strain.joint.key: strain.says for strain in row.strains},
-        "cautions": [{"key": c.caution.key, "reason": c.reason} for c in cautions_for(modelled)],
-        "setup": list(variant.setup),
-        "cues": list(variant.cues),
-    }
 
 
 def _of_heads(modelled: VariantModel, name: str, heads: Iterable[str], digits: int) -> dict[str, float]:

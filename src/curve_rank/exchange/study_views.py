@@ -26,12 +26,12 @@ def comparison_view(comparison: Comparison) -> dict[str, Any]:
         "variants": [{"id": m.variant.id, "name": m.variant.name} for m in comparison.columns],
         "target": comparison.target.key,
         "lens": comparison.lens.key,
-        "readings": {one.quantity.key: _reading(one) for one in comparison.readings},
+        "readings": {one.reading.key: _reading(one) for one in comparison.readings},
         "differences": [
             {
                 "first": ids[i],
                 "second": ids[j],
-                "readings": {one.quantity.key: _difference(one, (i, j)) for one in comparison.readings},
+                "readings": {one.reading.key: _difference(one, (i, j)) for one in comparison.readings},
             }
             for i, j in pairs
         ],
@@ -83,8 +83,8 @@ def _cell(cell: Cell) -> dict[str, str]:
 def _reading(one: ComparedReading) -> dict[str, Any]:
     columns = zip(one.columns, one.nominal, strict=True)
     return {
-        "name": one.quantity.name,
-        "unit": one.quantity.unit,
+        "name": one.reading.name,
+        "unit": one.reading.unit,
         "columns": [spread(told, 4) | {"nominal": rounded(plain, 4)} for told, plain in columns],
     }
 
@@ -147,7 +147,7 @@ def price_view(price: FaultPrice) -> dict[str, Any]:
         return view | {"problem": price.problem}
     return view | {
         "score": _difference(price.comparison.readings[0], BOTH),
-        "readings": {one.quantity.key: _difference(one, BOTH) for one in price.told},
+        "readings": {one.reading.key: _difference(one, BOTH) for one in price.told},
     }
 
 
@@ -155,7 +155,7 @@ def search_view(search: Search) -> dict[str, Any]:
     """What a search found: single changes, and the best of several together."""
     found = [_improvement(one, search.aim) for one in search.singles]
     return {
-        "aim": f"{search.aim.quantity.key} {search.aim.way}",
+        "aim": f"{search.aim.reading.key} {search.aim.way}",
         "head": search.aim.head,
         "keep": [kept.key for kept in search.aim.keep],
         "tried": search.tried,
@@ -172,9 +172,9 @@ def _improvement(one: Improvement, aim: Aim) -> list[dict[str, Any]]:
         "low": gain["low"],
         "high": gain["high"],
         "chance": rounded(one.gain.chance, 4),
-        "reading": aim.quantity.key,
+        "reading": aim.reading.key,
         "costs": {
-            cost.quantity.key: spread(cost.difference.spread, 4)
+            cost.reading.key: spread(cost.difference.spread, 4)
             | {"chance": rounded(cost.difference.chance, 4)}
             for cost in one.costs
         },
@@ -194,9 +194,9 @@ def series_view(found: Series) -> dict[str, Any]:
     """A reading step by step; a step that cannot be says why."""
     return {
         "field": found.field,
-        "reading": found.quantity.key,
-        "name": found.quantity.name,
-        "unit": found.quantity.unit,
+        "reading": found.reading.key,
+        "name": found.reading.name,
+        "unit": found.reading.unit,
         "steps": [
             {"value": step.value} | (spread(step.spread, 4) if step.spread else {"problem": step.problem})
             for step in found.steps

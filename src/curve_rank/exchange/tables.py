@@ -51,7 +51,7 @@ def comparison_table(comparison: Comparison) -> Table:
     titles += [f"{name} less the first: {part}" for _, name in columns[1:] for part in told]
     rows = []
     for one in comparison.readings:
-        row: list[float | str] = [one.quantity.name, one.quantity.unit]
+        row: list[float | str] = [one.reading.name, one.reading.unit]
         for spread in one.columns:
             row += [round(v, 4) for v in (spread.median, spread.low, spread.high)]
         for n, _ in columns[1:]:
@@ -64,7 +64,7 @@ def comparison_table(comparison: Comparison) -> Table:
 
 def series_table(series: Series) -> Table:
     """A reading step by step."""
-    titles = (series.field, *(f"{series.quantity.name} [{series.quantity.unit}]: {p}" for p in PARTS))
+    titles = (series.field, *(f"{series.reading.name} [{series.reading.unit}]: {p}" for p in PARTS))
     rows = [
         (step.value, *((round(getattr(step.spread, p), 4) if step.spread else step.problem) for p in PARTS))
         for step in series.steps

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from curve_rank.figures.shapes import Picture, Rect
-from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.scoring import CriterionScore
 from curve_rank.rating.targets import targets
 
@@ -13,10 +14,9 @@ PART_WIDTHS, PART_HEIGHT = {"strain": 80, "weight": 100}, 6
 SWATCH_WIDTH, SWATCH_HEIGHT = 14, 10
 
 
-def shares(modelled: VariantModel) -> Picture:
-    """Each counted head's share of the joint's work, left to right, what helps them last."""
-    group = targets()[modelled.variant.group]
-    parts = [(head, targets()[head].name, modelled.of_head("work_share", head)) for head in group.heads]
+def shares(group: str, shares: Mapping[str, float]) -> Picture:
+    """Each counted head's share of the joint's work [1], left to right, what helps them last."""
+    parts = [(head, targets()[head].name, shares[head]) for head in targets()[group].heads]
     rest = max(0.0, 1 - sum(part for _, _, part in parts))
     x, bars = 0.0, []
     for key, name, part in (*parts, ("others", "Helpers", rest)):

@@ -33,8 +33,8 @@ def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
     def y(value: float) -> float:
         return TOP + HEIGHT * (1 - (value - ticks[0]) / (ticks[-1] - ticks[0]))
 
-    quantity = series.quantity
-    shapes: list[Shape] = [Label("curve-title", LEFT, TOP - 11, f"{quantity.name} [{quantity.unit}]")]
+    reading = series.reading
+    shapes: list[Shape] = [Label("curve-title", LEFT, TOP - 11, f"{reading.name} [{reading.unit}]")]
     for tick in ticks:
         shapes += scale_line(tick, y(tick), LEFT, width)
     for run in np.split(np.array(told, dtype=object), _breaks([n for n, _ in told])):
@@ -44,7 +44,7 @@ def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
         shapes.append(Path("thread-line", "M" + _points([(x(n), y(s.median)) for n, s in run])))
     for n, spread in told:
         shapes.append(Circle("curve-dot", x(n), y(spread.median), 4))
-        value = true_minus(f"{spread.median:.{quantity.digits}f}")
+        value = true_minus(f"{spread.median:.{reading.digits}f}")
         shapes.append(Label("curve-value", x(n), y(spread.median) - 9, value, "middle"))
         if n == series.best:
             shapes.append(Label("thread-best", x(n), base - 6, "best", "middle"))
@@ -59,7 +59,7 @@ def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
         width=width,
         height=base + FOOT,
         shapes=tuple(shapes),
-        label=f"{quantity.name} along the steps; the numbers stand in the table below.",
+        label=f"{reading.name} along the steps; the numbers stand in the table below.",
     )
 
 

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 from curve_rank.figures.shapes import Circle, Path, Picture, line
-from curve_rank.rating.certainty import RowCertainty
 
 WIDTH, HEIGHT = 64, 12
 EDGE = 4.0
 
 
-def whisker(row: RowCertainty, rank: int, rows: int) -> Picture:
+def whisker(rank_low: int, rank_high: int, rank: int, rows: int) -> Picture:
     """A line over the 80 % rank interval, with the rank on it, on a scale of all ranks."""
 
     def at(place: int) -> float:
         return EDGE + (WIDTH - 2 * EDGE) * (place - 1) / max(rows - 1, 1)
 
-    low, high, here = at(row.rank_low), at(row.rank_high), at(rank)
+    low, high, here = at(rank_low), at(rank_high), at(rank)
     middle = HEIGHT / 2
     bars = (
         f"M{low:.1f} {middle:g}H{max(high, low + 1):.1f}"
@@ -30,5 +29,5 @@ def whisker(row: RowCertainty, rank: int, rows: int) -> Picture:
             Path("whisker-line", bars),
             Circle("whisker-here", here, middle, 2.6),
         ),
-        label=f"Eight draws in ten rank it {row.rank_low} to {row.rank_high}",
+        label=f"Eight draws in ten rank it {rank_low} to {rank_high}",
     )

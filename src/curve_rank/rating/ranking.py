@@ -98,6 +98,10 @@ def question(
     )
 
 
+OF_ROW = ("work_share", "length_at_hard_spot")
+"""Readings of every head that stand in a row."""
+
+
 @dataclass(frozen=True)
 class Row:
     """One ranked variant.
@@ -116,6 +120,8 @@ class Row:
     criteria : tuple of CriterionScore
         Medians of the score's parts.
     strains : tuple of Strain
+    medians : dict of dict of Spread
+        By reading (share of the work [1], length at the hard spot [% of range]) and head of the group.
     why : str
     """
 
@@ -126,6 +132,7 @@ class Row:
     load: Spread
     criteria: tuple[CriterionScore, ...]
     strains: tuple[Strain, ...]
+    medians: dict[str, dict[str, Spread]]
     why: str
 
     @property
@@ -239,8 +246,17 @@ def _row(
         }
 
     kept = modeller.derived(modelled, ("row", target.key, lens), make)
+    medians = modeller.derived(modelled, "medians", lambda: _medians(drawn, modelled))
     why = _why(modelled, target, modeller)
-    return Row(rank=0, modelled=modelled, strains=strained, why=why, **kept)
+    return Row(rank=0, modelled=modelled, strains=strained, medians=medians, why=why, **kept)
+
+
+def _medians(drawn: Readings, modelled: VariantModel) -> dict[str, dict[str, Spread]]:
+    heads = targets()[modelled.variant.group].heads
+    places = [modelled.anatomy.index(head) for head in heads]
+    return {
+        name: dict(zip(heads, map(spread_of, getattr(drawn, name)[places]), strict=True)) for name in OF_ROW
+    }
 
 
 def _why(modelled: VariantModel, target: Target, modeller: Modeller) -> str:
@@ -282,5 +298,5 @@ def _outside_limits(result: VariantModel, question: Question) -> str:
         criterion = question.lens.criterion(limit.criterion)
         value = float(criterion.value(basis))
         if limit.broken_by(value):
-            return f"outside the lens’s limits ({criterion.name.lower()}: {value:.3g} {criterion.unit})"
+            return f"outside the lens’s limits ({criterion.name.lower()}: {criterion.printed(value)})"
     return ""

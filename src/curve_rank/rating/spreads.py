@@ -18,10 +18,6 @@ class Spread:
     low: float
     high: float
 
-    def times(self, factor: float) -> Spread:
-        """The same in another unit."""
-        return Spread(factor * self.median, factor * self.low, factor * self.high)
-
 
 def interval() -> float:
     """Part of the draws that an interval holds [1]."""

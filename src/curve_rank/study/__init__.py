@@ -1,1 +1,1 @@
-"""What an educator does with judgements: compare, step, improve, price faults, weigh claims, learn a person."""
+"""What an educator does with judgements: compare, step, improve, price faults, weigh claims, learn."""

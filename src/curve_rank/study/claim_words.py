@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.rating.quantities import Quantity
+from curve_rank.rating.readings import Reading
 from curve_rank.rating.spreads import Spread
 from curve_rank.study.claims import ClaimTest
 from curve_rank.study.verdicts import Turn, Verdict
@@ -68,20 +68,20 @@ def probability_words(verdict: Verdict) -> str:
     return f"in {agree if verdict.outcome == 'holds' else 100 - agree:.0f} arms of 100"
 
 
-def size_words(verdict: Verdict, test: ClaimTest, quantity: Quantity) -> str:
+def size_words(verdict: Verdict, test: ClaimTest, reading: Reading) -> str:
     """How much more or less, and how much the claim asks for."""
     if verdict.size is None:
         return ""
     size, up = verdict.size, test.way == "up"
     more = size.median >= 0
     told = size if test.is_alone or more else Spread(-size.median, -size.high, -size.low)
-    amount = f"{_number(told.median, quantity)} {quantity.unit}"
-    span = f"{_number(told.low, quantity)} to {_number(told.high, quantity)}"
+    amount = f"{_number(told.median, reading)} {reading.unit}"
+    span = f"{_number(told.low, reading)} to {_number(told.high, reading)}"
     if test.is_alone:
         asks = f"{'more' if up else 'less'} than {test.by:g}"
-        return f"{quantity.name}: {amount} ({span}). The claim asks for {asks}."
+        return f"{reading.name}: {amount} ({span}). The claim asks for {asks}."
     asks = f"more than {test.by:g} {'more' if up else 'less'}" if test.by else "more" if up else "less"
-    return f"{quantity.name}: {amount} {'more' if more else 'less'} ({span}). The claim asks for {asks}."
+    return f"{reading.name}: {amount} {'more' if more else 'less'} ({span}). The claim asks for {asks}."
 
 
 def turn_words(turn: Turn) -> str:
@@ -97,8 +97,8 @@ def history_words(outcome: str, changed: tuple[str, ...]) -> str:
     return f"{OUTCOMES[outcome]} until {' and '.join(STAMPS[name] for name in changed)} changed"
 
 
-def _number(value: float, quantity: Quantity) -> str:
-    digits = quantity.digits if abs(value) >= 10 else max(1, quantity.digits)
+def _number(value: float, reading: Reading) -> str:
+    digits = reading.digits if abs(value) >= 10 else max(1, reading.digits)
     return f"{value:.{digits}f}".replace("-", "−")
 
 

@@ -14,7 +14,7 @@ from curve_rank.catalogue.setups import parse_setup
 from curve_rank.data_files import read_toml
 from curve_rank.errors import CurveRankError
 from curve_rank.rating import cannot_tell
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import targets
 from curve_rank.validation import seen, validated
 
@@ -58,16 +58,16 @@ class ClaimTest(_Part):
             raise ValueError(f"less: as many set-ups as more ({len(self.more)}), or none")
         if self.less and self.against:
             raise ValueError("against: leave it out where set-ups are compared")
-        if self.reading != SCORE and self.reading not in quantities():
+        if self.reading != SCORE and self.reading not in all_readings():
             raise ValueError(
-                f"reading: {self.reading} is none; there are: {', '.join(quantities())}, {SCORE}"
+                f"reading: {self.reading} is none; there are: {', '.join(all_readings())}, {SCORE}"
             )
         if (self.reading == SCORE) != bool(self.lens):
             raise ValueError("lens: name one for a score, and only there")
         for head in (self.head, self.against):
             if head and head not in targets():
                 raise ValueError(f"head: {head} is none; there are: {', '.join(targets())}")
-        if self.against and not quantities()[self.reading].of_head:
+        if self.against and not all_readings()[self.reading].of_head:
             raise ValueError(f"against: {self.reading} is the same for every head")
         for line in (*self.more, *self.less):
             try:

@@ -17,7 +17,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import Basis
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.quantities import Quantity, quantities
+from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.scoring import scores
 from curve_rank.rating.similar import tension_by_length
 from curve_rank.rating.spreads import Spread, spread_of
@@ -49,9 +49,9 @@ class Difference:
 
 @dataclass(frozen=True)
 class ComparedReading:
-    """One quantity of every column, and the difference of every pair of columns, first place first."""
+    """One reading of every column, and the difference of every pair of columns, first place first."""
 
-    quantity: Quantity
+    reading: Reading
     nominal: tuple[float, ...]
     columns: tuple[Spread, ...]
     differences: dict[tuple[int, int], Difference]
@@ -59,12 +59,12 @@ class ComparedReading:
     @property
     def is_nothing(self) -> bool:
         """Whether it reads nothing to speak of in any column."""
-        return all(max(abs(told.low), abs(told.high)) < self.quantity.told_from / 2 for told in self.columns)
+        return all(max(abs(told.low), abs(told.high)) < self.reading.told_from / 2 for told in self.columns)
 
     def is_told(self, pair: tuple[int, int]) -> bool:
         """Whether a pair's difference is both large enough for a word and sure enough for one."""
         found = self.differences[pair]
-        return abs(found.spread.median) >= self.quantity.told_from and found.chance >= resolved()
+        return abs(found.spread.median) >= self.reading.told_from and found.chance >= resolved()
 
 
 @dataclass(frozen=True)
@@ -116,11 +116,11 @@ def compare(
     head = target.heads[0]
     read = [
         _compared(
-            quantity,
-            [quantity.values(d, head) for d in drawn],
-            [float(quantity.values(m.readings, head)) for m in columns],
+            reading,
+            [reading.values(d, head) for d in drawn],
+            [float(reading.values(m.readings, head)) for m in columns],
         )
-        for quantity in quantities().values()
+        for reading in all_readings().values()
     ]
     return Comparison(
         columns, target, lens, (_score(columns, drawn, target, lens), *read), _only_here(drawn, columns)
@@ -140,10 +140,10 @@ def difference(first: Array, second: Array) -> Difference:
     return Difference(told, higher if told.median > 0 else 1 - higher if told.median < 0 else 0.5, higher)
 
 
-def _compared(quantity: Quantity, drawn: list[Array], nominal: list[float]) -> ComparedReading:
+def _compared(reading: Reading, drawn: list[Array], nominal: list[float]) -> ComparedReading:
     pairs = combinations(range(len(drawn)), 2)
     return ComparedReading(
-        quantity,
+        reading,
         tuple(nominal),
         tuple(spread_of(values) for values in drawn),
         {(i, j): difference(drawn[i], drawn[j]) for i, j in pairs},
@@ -153,8 +153,8 @@ def _compared(quantity: Quantity, drawn: list[Array], nominal: list[float]) -> C
 def _score(
     columns: tuple[VariantModel, ...], drawn: tuple[Readings, ...], target: Target, lens: Lens
 ) -> ComparedReading:
-    """The score through the lens, as one more quantity."""
-    scored = Quantity("score", f"Score by {lens.name.lower()}", "of 100", told_from=1, better="up")
+    """The score through the lens, as one more reading."""
+    scored = Reading("score", f"Score by {lens.name.lower()}", "of 100", told_from=1, better="up")
     judged = target.judged
 
     def of(readings: Readings, m: VariantModel) -> Array:

@@ -58,7 +58,7 @@ class FaultPrice:
 
 
 def _times_told(one: ComparedReading) -> float:
-    return -abs(one.differences[BOTH].spread.median) / one.quantity.told_from
+    return -abs(one.differences[BOTH].spread.median) / one.reading.told_from
 
 
 def with_faults(variant: Variant, faults: tuple[Fault, ...]) -> Variant:

@@ -12,7 +12,7 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import known
 
 MOST_LISTED = 5
@@ -127,8 +127,8 @@ def loaded_lists(
         Listed of each kind.
     """
 
-    def by(quantity: str) -> list[Loaded]:
-        values = quantities()[quantity].values
+    def by(reading: str) -> list[Loaded]:
+        values = all_readings()[reading].values
         return [Loaded(v, float(np.median(values(drawn[v.id], key)))) for v in variants]
 
     def first(listed: list[Loaded], sign: int) -> tuple[Loaded, ...]:

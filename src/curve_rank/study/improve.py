@@ -23,7 +23,7 @@ from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.limits import objections
 from curve_rank.rating.modelling import Modeller, VariantModel
-from curve_rank.rating.quantities import Quantity, Way, quantities
+from curve_rank.rating.readings import Reading, Way, all_readings
 from curve_rank.rating.targets import known
 from curve_rank.study.compare import Difference, difference, resolved
 
@@ -49,10 +49,10 @@ Tell = Callable[[int, int], None]
 class Aim:
     """What is wanted: a reading of a head up or down, and readings that must not get worse."""
 
-    quantity: Quantity
+    reading: Reading
     way: Way
     head: str
-    keep: tuple[Quantity, ...] = ()
+    keep: tuple[Reading, ...] = ()
 
     @property
     def sign(self) -> int:
@@ -77,7 +77,7 @@ class FieldChange:
 class Cost:
     """A reading that gets worse elsewhere."""
 
-    quantity: Quantity
+    reading: Reading
     difference: Difference
 
 
@@ -124,16 +124,16 @@ def parse_aim(text: str, head: str, keep: tuple[str, ...] = ()) -> Aim:
     BadInputError, UnknownNameError
     """
     name, _, way = text.strip().partition(" ")
-    quantity = known("aim", name, quantities())
-    way = way.strip() or quantity.better
+    reading = known("aim", name, all_readings())
+    way = way.strip() or reading.better
     if way not in ("up", "down"):
         raise BadInputError("aim", text, f"{name} up, or {name} down")
-    kept = tuple(known("keep", key, quantities()) for key in keep)
+    kept = tuple(known("keep", key, all_readings()) for key in keep)
     for one in kept:
         if not one.better:
-            right = ", ".join(q.key for q in quantities().values() if q.better)
+            right = ", ".join(q.key for q in all_readings().values() if q.better)
             raise BadInputError("keep", one.key, f"a reading that has a better way: {right}")
-    return Aim(quantity, "up" if way == "up" else "down", head, kept)
+    return Aim(reading, "up" if way == "up" else "down", head, kept)
 
 
 def search_grid(variant: Variant, fields: tuple[str, ...] = ()) -> dict[str, tuple[float, ...]]:
@@ -252,7 +252,7 @@ class _Searching:
             (sorted(found, key=lambda s: -s.gain) for found in best.values() if found),
             key=lambda found: -found[0].gain,
         )
-        ranked = [found for found in ranked if found[0].gain >= self.aim.quantity.told_from / 2]
+        ranked = [found for found in ranked if found[0].gain >= self.aim.reading.told_from / 2]
         found, front = list(singles), [_Candidate((), self.variant, 0.0)]
         for n, of_field in enumerate(ranked[:FIELDS]):
             values = [single.changes[0] for single in of_field[: VALUES // 2 + 1]]
@@ -296,21 +296,21 @@ class _Searching:
         return Search(self.aim, _one_a_field(alone)[:SINGLES], better, len(found))
 
     def _improvement(self, candidate: _Candidate, before: Readings, after: Readings) -> Improvement | None:
-        def change(quantity: Quantity) -> Difference:
-            return difference(quantity.values(before, self.aim.head), quantity.values(after, self.aim.head))
+        def change(reading: Reading) -> Difference:
+            return difference(reading.values(before, self.aim.head), reading.values(after, self.aim.head))
 
         for kept in self.aim.keep:
             least = kept.values(before, self.aim.head)
             if not _is_kept(kept, float(np.median(least)), change(kept).spread.median):
                 return None
         worse = [
-            Cost(q, change(q)) for q in quantities().values() if q.better and q.key != self.aim.quantity.key
+            Cost(q, change(q)) for q in all_readings().values() if q.better and q.key != self.aim.reading.key
         ]
         costs = tuple(c for c in worse if _is_cost(c))
-        return Improvement(candidate.changes, candidate.variant, change(self.aim.quantity), costs)
+        return Improvement(candidate.changes, candidate.variant, change(self.aim.reading), costs)
 
     def _gain(self, model: VariantModel) -> float:
-        values = self.aim.quantity.values
+        values = self.aim.reading.values
         return self.aim.sign * float(
             values(model.readings, self.aim.head) - values(self.start.readings, self.aim.head)
         )
@@ -325,7 +325,7 @@ class _Searching:
             return False
         return all(self._nearly_kept(kept, model) for kept in self.aim.keep)
 
-    def _nearly_kept(self, kept: Quantity, model: VariantModel) -> bool:
+    def _nearly_kept(self, kept: Reading, model: VariantModel) -> bool:
         """On plain readings, with as much room again as the draws' medians are given."""
         before, after = (float(kept.values(m.readings, self.aim.head)) for m in (self.start, model))
         return _is_kept(kept, before, after - before, room=2)
@@ -345,12 +345,12 @@ def _one_a_field(improvements: list[Improvement]) -> tuple[Improvement, ...]:
     return tuple(first.values())
 
 
-def _is_kept(quantity: Quantity, before: float, change: float, room: float = 1.0) -> bool:
-    worse = -change if quantity.better == "up" else change
+def _is_kept(reading: Reading, before: float, change: float, room: float = 1.0) -> bool:
+    worse = -change if reading.better == "up" else change
     return worse <= room * max(KEPT * abs(before), 1e-9)
 
 
 def _is_cost(cost: Cost) -> bool:
     told = cost.difference.spread.median
-    worse = -told if cost.quantity.better == "up" else told
-    return worse >= cost.quantity.told_from and cost.difference.chance >= resolved()
+    worse = -told if cost.reading.better == "up" else told
+    return worse >= cost.reading.told_from and cost.difference.chance >= resolved()

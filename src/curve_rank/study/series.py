@@ -13,7 +13,7 @@ from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.modelling import Modeller, VariantModel
-from curve_rank.rating.quantities import Quantity
+from curve_rank.rating.readings import Reading
 from curve_rank.rating.spreads import Spread, spread_of
 
 MOST_STEPS = 24
@@ -40,7 +40,7 @@ class Series:
 
     Attributes
     ----------
-    quantity : Quantity
+    reading : Reading
     steps : tuple of Step
     best : int or None
         The step where the reading is best, where it has a better way.
@@ -49,7 +49,7 @@ class Series:
     """
 
     field: str
-    quantity: Quantity
+    reading: Reading
     steps: tuple[Step, ...]
     best: int | None
     turns: tuple[int, ...]
@@ -84,7 +84,7 @@ def series(
     variant: Variant,
     field: str,
     values: tuple[float | str, ...],
-    quantity: Quantity,
+    reading: Reading,
     head: str,
     *,
     body: Body,
@@ -101,7 +101,7 @@ def series(
         Dotted path of the document ("posture.trunk_pitch").
     values : tuple
         What it is set to, step by step.
-    quantity : Quantity
+    reading : Reading
     head : str
         Whose reading it is, where each head has its own.
     body : Body
@@ -123,8 +123,8 @@ def series(
     if not able:
         raise BadInputError(field, ", ".join(map(str, values)), modelled[0].problem)
     drawn = iter(draw(able) if draw else fixed_draws(able, body, effort, modeller))
-    told = tuple(_told(step, quantity, head, next(drawn)) if step.modelled else step for step in modelled)
-    return Series(field, quantity, told, _best(told, quantity), _turns(told, quantity))
+    told = tuple(_told(step, reading, head, next(drawn)) if step.modelled else step for step in modelled)
+    return Series(field, reading, told, _best(told, reading), _turns(told, reading))
 
 
 def _value(text: str) -> float | str:
@@ -152,18 +152,18 @@ def _modelled(step: Step, models: Iterator[VariantModel | CurveRankError]) -> St
     )
 
 
-def _told(step: Step, quantity: Quantity, head: str, drawn: Readings) -> Step:
-    return replace(step, spread=spread_of(quantity.values(drawn, head)), load=drawn.load_median)
+def _told(step: Step, reading: Reading, head: str, drawn: Readings) -> Step:
+    return replace(step, spread=spread_of(reading.values(drawn, head)), load=drawn.load_median)
 
 
-def _best(steps: tuple[Step, ...], quantity: Quantity) -> int | None:
+def _best(steps: tuple[Step, ...], reading: Reading) -> int | None:
     told = [(step.spread.median, n) for n, step in enumerate(steps) if step.spread]
-    if not quantity.better or len(told) < 2:
+    if not reading.better or len(told) < 2:
         return None
-    return (max if quantity.better == "up" else min)(told)[1]
+    return (max if reading.better == "up" else min)(told)[1]
 
 
-def _turns(steps: tuple[Step, ...], quantity: Quantity) -> tuple[int, ...]:
+def _turns(steps: tuple[Step, ...], reading: Reading) -> tuple[int, ...]:
     """Steps at which the medians turn round by more than is worth a word on either side."""
     medians = [(n, step.spread.median) for n, step in enumerate(steps) if step.spread]
     turns: list[int] = []
@@ -172,7 +172,7 @@ def _turns(steps: tuple[Step, ...], quantity: Quantity) -> tuple[int, ...]:
         moved = value - extreme
         if way * moved > 0:
             at, extreme = n, value
-        elif abs(moved) >= quantity.told_from:
+        elif abs(moved) >= reading.told_from:
             if way:
                 turns.append(at)
             way, at, extreme = (1 if moved > 0 else -1), n, value

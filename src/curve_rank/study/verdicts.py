@@ -24,7 +24,7 @@ from curve_rank.rating.criteria import Basis
 from curve_rank.rating.draws import Draw, one_off_draws
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.quantities import Quantity, quantities
+from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.scoring import scores
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import targets
@@ -90,7 +90,7 @@ Resolve = Callable[[str], Variant]
 """The set-up that a line names."""
 
 
-def quantity_of(test: ClaimTest, lenses: dict[str, Lens]) -> Quantity:
+def reading_of(test: ClaimTest, lenses: dict[str, Lens]) -> Reading:
     """The reading of a test; a lens's score is one as well.
 
     Raises
@@ -98,10 +98,10 @@ def quantity_of(test: ClaimTest, lenses: dict[str, Lens]) -> Quantity:
     BadInputError
     """
     if test.reading != SCORE:
-        return quantities()[test.reading]
+        return all_readings()[test.reading]
     if test.lens not in lenses:
         raise BadInputError("lens", test.lens, "one of: " + ", ".join(lenses))
-    return Quantity(SCORE, f"Score by {lenses[test.lens].name.lower()}", "of 100", told_from=1, better="up")
+    return Reading(SCORE, f"Score by {lenses[test.lens].name.lower()}", "of 100", told_from=1, better="up")
 
 
 def digest_of(claim: Claim, resolve: Resolve) -> str:
@@ -131,7 +131,7 @@ class Asked:
         first, second = np.stack(read[: len(self.more)]), read[len(self.more) :]
         if self.test.against:
             head = targets()[self.test.against].heads[0]
-            second = [quantities()[self.test.reading].values(d, head) for d in drawn]
+            second = [all_readings()[self.test.reading].values(d, head) for d in drawn]
         return np.asarray(first - np.stack(second) if second else first)
 
     def margins(self, sizes: Array) -> Array:
@@ -144,7 +144,7 @@ class Asked:
         target = targets()[self.test.head]
         if self.lens is not None:
             return np.asarray(scores(Basis(drawn, variant, mass, target.judged), self.lens))
-        return quantities()[self.test.reading].values(drawn, target.heads[0])
+        return all_readings()[self.test.reading].values(drawn, target.heads[0])
 
 
 def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> Asked | None:
@@ -158,7 +158,7 @@ def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> Asked |
     test = claim.test
     if test is None:
         return None
-    quantity_of(test, lenses)
+    reading_of(test, lenses)
     setups = tuple(resolve(line) for line in test.setups)
     group = targets()[test.head].group
     for variant in setups:

@@ -23,14 +23,13 @@ from curve_rank.background.schedule import BackupRuns, Schedule
 from curve_rank.background.searches import Searches
 from curve_rank.catalogue.glossary import glossary, term_of
 from curve_rank.catalogue.library import built_in
-from curve_rank.figures.bars import part_bar, score_bar, shares, swatch
+from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
 from curve_rank.practice.profile import day_in_words, mass_shown
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
-from curve_rank.rating.ranking import Question, Row
 from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
@@ -135,8 +134,6 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     app.jinja_env.globals.update(
         picture=picture,
         strip=row_strip,
-        shares=shares_bar,
-        score_bar=row_score_bar,
         part_bar=part_bar,
         swatch=lambda head: picture(swatch(head)),
         patterns=Markup(page_patterns()),
@@ -196,14 +193,3 @@ def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Mark
     return current.modeller().derived(
         modelled, ("strip", target.key, size), lambda: picture(strip(modelled, target, size))
     )
-
-
-def row_score_bar(row: Row, question: Question) -> Markup:
-    """What a row's score is made of, in a page, kept beside its model."""
-    key = ("score bar", question.target.key, question.lens)
-    return current.modeller().derived(row.modelled, key, lambda: picture(score_bar(row.criteria)))
-
-
-def shares_bar(modelled: VariantModel) -> Markup:
-    """Who does the work, in a page, kept beside the model it is drawn from."""
-    return current.modeller().derived(modelled, "shares", lambda: picture(shares(modelled)))

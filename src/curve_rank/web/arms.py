@@ -7,12 +7,14 @@ from contextlib import suppress
 
 from flask import request
 
+from curve_rank.answers.desk import Means
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.background.draws import ONESELF, DrawRun, once_each
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BusyError
 from curve_rank.rating.draws import Draw, fixed_draws
+from curve_rank.store.viewers import Viewer
 from curve_rank.web import current
 
 FILES = (".pdf", ".csv")
@@ -29,6 +31,16 @@ class StillDrawingError(Exception):
     def __init__(self, run: DrawRun) -> None:
         super().__init__(run.key)
         self.run = run
+
+
+def means(viewer: Viewer | None = None) -> Means:
+    """With what the request's answer is worked out, for whoever is here or another viewer.
+
+    Who reads a page is told how far the arms are, as for a file; what was sent, and data, waits for them.
+    """
+    is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
+    variants = current.all_variants() if viewer is None else current.variants_of(viewer)
+    return Means(variants, current.modeller(), drawn_soon if is_page else drawn)
 
 
 def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun | None:

@@ -7,23 +7,12 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.answers.requests import Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import criteria
-from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole
 
 MOST_SETTINGS = 40
-
-
-class BoardQuery(RequestForm):
-    """A question: what for, by which lens, with what, for whom, sparing what, at how many repetitions."""
-
-    target: str = "biceps_long"
-    lens: str = "long_length"
-    equipment: Names = Field(default=(), alias="with")
-    person: Whole | None = Field(default=None, alias="for")
-    spare: Names = ()
-    reps: Whole = DEFAULT_EFFORT_REPS
 
 
 class DrawsQuery(RequestForm):

@@ -8,9 +8,9 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.answers.requests import Names, Number, RequestForm, Whole, Wholes
 from curve_rank.errors import BadInputError
 from curve_rank.validation import read_json
-from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole, Wholes
 
 BOTH = ("biceps_long", "triceps_long")
 """Targets where none are named."""

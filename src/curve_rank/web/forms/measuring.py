@@ -7,10 +7,10 @@ from typing import Literal
 
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.answers.requests import Number, RequestForm, Whole, number_of
 from curve_rank.errors import BadInputError
 from curve_rank.measure.columns import Choice
 from curve_rank.measure.marks import Marks, validate_marks
-from curve_rank.web.forms.reading import Number, RequestForm, Whole, number_of
 
 LONGEST_CELL = 60
 

@@ -8,7 +8,7 @@ from urllib.parse import urlsplit
 
 from pydantic import BeforeValidator, Field
 
-from curve_rank.web.forms.reading import Names, RequestForm, Whole
+from curve_rank.answers.requests import Names, RequestForm, Whole
 
 
 def _here(path: object) -> object:

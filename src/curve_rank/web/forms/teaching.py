@@ -6,9 +6,9 @@ from typing import Any
 
 from pydantic import Field
 
+from curve_rank.answers.requests import Names, Number, RequestForm, Whole, number_of
 from curve_rank.errors import BadInputError
 from curve_rank.study.claims import SCORE
-from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole, number_of
 
 
 class ClaimsQuery(RequestForm):

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from curve_rank.web.forms.reading import Names, Number, RequestForm, Whole
+from curve_rank.answers.requests import Names, Number, RequestForm, Whole
 
 
 class TodayQuery(RequestForm):

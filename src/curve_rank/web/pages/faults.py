@@ -9,6 +9,7 @@ from urllib.parse import urlencode
 from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.people import Client
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import usual_effort
@@ -24,7 +25,7 @@ from curve_rank.study.fault_prices import FaultPrice, fault_prices
 from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import FaultsQuery
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.question import client_for
 
 blueprint = Blueprint("faults", __name__)
 

@@ -8,7 +8,7 @@ from typing import Any
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.answers.people import followed
+from curve_rank.answers.people import Client, followed
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
@@ -24,7 +24,7 @@ from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
 from curve_rank.web.problems import status_of
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.question import client_for
 
 blueprint = Blueprint("loads", __name__)
 

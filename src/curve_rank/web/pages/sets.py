@@ -9,6 +9,7 @@ from flask import Blueprint, jsonify, redirect, render_template, request, url_fo
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.catalogue import words
 from curve_rank.errors import BadInputError
@@ -32,7 +33,7 @@ from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SaveForm
 from curve_rank.web.forms.coaching import SetQuery
 from curve_rank.web.problems import status_of
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.question import client_for
 
 blueprint = Blueprint("sets", __name__)
 

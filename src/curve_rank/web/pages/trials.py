@@ -10,6 +10,7 @@ from flask import Blueprint, jsonify, redirect, render_template, request, url_fo
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.people import Trainee
+from curve_rank.answers.requests import LONGEST_WHOLE
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.training_views import trial_view
 from curve_rank.practice.block import Block
@@ -34,7 +35,6 @@ from curve_rank.training.trial import (
 )
 from curve_rank.web import current
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
-from curve_rank.web.forms.reading import LONGEST_WHOLE
 from curve_rank.web.forms.training import TrialForm
 from curve_rank.web.planning import trainee
 from curve_rank.web.problems import status_of

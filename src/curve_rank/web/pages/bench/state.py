@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
+from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.arm.tempo import Tempo
 from curve_rank.catalogue.changes import parse_setting
@@ -16,7 +17,7 @@ from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.web import current
 from curve_rank.web.forms import BenchQuery
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.question import client_for
 
 
 @dataclass(frozen=True)

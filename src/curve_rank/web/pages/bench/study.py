@@ -17,7 +17,7 @@ from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.tables import rep_table
 from curve_rank.figures.svg import svg
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.store import documents, people, sharing
 from curve_rank.study.schemes import tempo_of
 from curve_rank.study.trying import try_out
@@ -200,7 +200,7 @@ def _page(
         problem=problem or state.problem,
         saved={c.field: c.shown for c in controls(state.saved)},
         usual_tempo=tempo_of(state.saved).text,
-        quantities=quantities(),
+        readings=all_readings(),
         reps_choices=REPS,
         people=people.people_with_bodies(current.session(), current.viewer()),
         typed_name=typed_name,

@@ -10,34 +10,29 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.answers.board import AddressedQuestion, BoardRow, RowSureness, board
+from curve_rank.answers.plain import plain
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.background.draws import DrawRun
 from curve_rank.catalogue import words
-from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.json_views import ranking_view
-from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
-from curve_rank.rating.cannot_tell import about_target
-from curve_rank.rating.cautions import CautionReason
-from curve_rank.rating.certainty import RowCertainty, fixed_certainty
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
-from curve_rank.rating.ranking import Question, Ranking, Row, rank
+from curve_rank.rating.ranking import Question
 from curve_rank.rating.targets import known
-from curve_rank.rating.words import gives_out
 from curve_rank.store import people, questions
 from curve_rank.store.documents import is_own
 from curve_rank.store.people import SizedPerson
 from curve_rank.store.rooms import KeptRoom
 from curve_rank.store.rooms import rooms as kept_rooms
 from curve_rank.store.tables import SavedQuestion
-from curve_rank.study.claim_words import parameter_words
 from curve_rank.web import arms, current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.arms import StillDrawingError
 from curve_rank.web.forms import QuestionForm
-from curve_rank.web.question import AddressedQuestion, read_question
+from curve_rank.web.question import read_question
 
 blueprint = Blueprint("board", __name__)
 
@@ -49,10 +44,10 @@ REPS = (5, 8, 10, 12, 15, 20)
 
 @dataclass(frozen=True)
 class BoardView:
-    """The answer, and what stands around it on the page; while its draws are made, their run instead."""
+    """What stands around the answer on the page; while its draws are made, their run."""
 
     asked: AddressedQuestion
-    told: Markup
+    text: Markup
     any_rows: bool
     run: DrawRun | None
     lenses: dict[str, Lens]
@@ -74,28 +69,12 @@ class BoardView:
         return _listed([joints()[joint].name for joint in self.asked.question.spare], "nothing")
 
 
-@dataclass(frozen=True)
-class RowView:
-    """One row's inside."""
-
-    asked: AddressedQuestion
-    row: Row
-    cautions: tuple[CautionReason, ...]
-    limit: str
-    below: Row | None
-
-
 @blueprint.get("/board")
 @allowed(*TEACHING)
 def show() -> ResponseReturnValue:
     """The board; only the answer when a script asks for that."""
-    asked = read_question(request.args)
-    run = _drawing(asked)
-    if run is not None and run.wait(arms.AT_ONCE):
-        run = None
-    view = _view(asked, run)
     template = "answer" if request.headers.get("X-Part") == "answer" else "board"
-    response = Response(_page(view, template))
+    response = Response(_page(_view(read_question(request.args)), template))
     response.headers["Vary"] = "X-Part"
     return response
 
@@ -104,7 +83,9 @@ def show() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def drawing() -> ResponseReturnValue:
     """How far the draws are that a question's answer stands on."""
-    run = _drawing(read_question(request.args))
+    asked = read_question(request.args).question
+    able = arms.means().able(asked.target.group, asked.body, asked.effort)
+    run = arms.drawing(tuple(m.variant for m in able), asked.body, asked.effort)
     return jsonify(done=run.done if run else 1, total=run.total if run else 1, finished=run is None)
 
 
@@ -112,7 +93,7 @@ def drawing() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def data() -> ResponseReturnValue:
     """The board's data."""
-    return jsonify(ranking_view(_rank(read_question(request.args)), current.modeller()))
+    return jsonify(plain(board(arms.means(), read_question(request.args).question)))
 
 
 @blueprint.get("/board/rows/<variant_id>")
@@ -120,12 +101,9 @@ def data() -> ResponseReturnValue:
 def row(variant_id: str) -> ResponseReturnValue:
     """What made one row: fetched when the row is opened."""
     asked = read_question(request.args)
-    rows = {one.variant.id: one for one in _rank(asked).rows}
-    found = known("variant", variant_id, rows)
-    order = list(rows)
-    below = rows.get(next(iter(order[order.index(variant_id) + 1 :]), ""))
-    view = RowView(asked, found, current.cautions(found.modelled), gives_out(found.modelled), below)
-    return render_template("pages/board/row.html", view=view)
+    answer = board(arms.means(), asked.question)
+    found = known("variant", variant_id, {one.variant: one for one in answer.rows})
+    return render_template("pages/board/row.html", asked=asked, row=found, below=answer.below(found))
 
 
 @blueprint.post("/board/questions")
@@ -163,58 +141,35 @@ def remove_question(question_id: int) -> ResponseReturnValue:
 def publish() -> ResponseReturnValue:
     """Publish the first rows of a ranking, with what was asked."""
     asked = read_question(request.args)
-    ranking = _rank(asked)
-    question, sure = asked.question, fixed_certainty(ranking, current.modeller())
-    rows = ranking.rows[:PUBLISHED_ROWS]
+    answer, question = board(arms.means(), asked.question), asked.question
     return publishing.keep(
         "ranking",
         f"{question.target.name} by {question.lens.name.lower()}",
-        ranking_view(ranking, current.modeller()),
-        sentence=f"{question.lens.school} {len(ranking.rows)} set-ups ranked, for {asked.client.name}, "
+        plain(answer),
+        sentence=f"{question.lens.school} {len(answer.rows)} set-ups ranked, for {asked.client.name}, "
         f"{question.reps} repetitions to failure.",
-        rows=[
-            (
-                row,
-                strip(row.modelled, question.judged, "row"),
-                n > 0 and sure.rows[n].tie == sure.rows[n - 1].tie,
-            )
-            for n, row in enumerate(rows)
-        ],
+        answer=answer,
+        most=PUBLISHED_ROWS,
     )
 
 
-def _able(asked: AddressedQuestion) -> tuple[Variant, ...]:
-    question = asked.question
-    modelled = current.group_modelled(question.target.group, question.body, effort=question.effort)
-    return tuple(m.variant for m in modelled)
-
-
 def _name_of(asked: AddressedQuestion) -> tuple[object, ...]:
-    """What an answer is kept under: all that goes into it."""
+    """What an answer's text is kept under: all that goes into it."""
     question = asked.question
     among = tuple(v.digest for v in current.all_variants() if v.group == question.target.group)
-    return "told", parameter_set().fingerprint, question, among, asked.address, request.script_root
+    return "board text", parameter_set().fingerprint, question, among, asked.address, request.script_root
 
 
-def _drawing(asked: AddressedQuestion) -> DrawRun | None:
-    if current.modeller().has(_name_of(asked)):
-        return None
-    return arms.drawing(_able(asked), asked.question.body, asked.question.effort)
-
-
-def _rank(asked: AddressedQuestion) -> Ranking:
-    arms.drawn(_able(asked), asked.question.body, asked.question.effort)
-    return rank(asked.question, current.all_variants(), current.modeller())
-
-
-def _view(
-    asked: AddressedQuestion, run: DrawRun | None = None, *, problem: str = "", typed_name: str = ""
-) -> BoardView:
+def _view(asked: AddressedQuestion, *, problem: str = "", typed_name: str = "") -> BoardView:
     session, viewer = current.session(), current.viewer()
-    told, any_rows = (Markup(), False) if run else _told(asked)
+    run, text, any_rows = None, Markup(), False
+    try:
+        text, any_rows = current.modeller().once(_name_of(asked), lambda: _text(asked))
+    except StillDrawingError as drawing:
+        run = drawing.run
     return BoardView(
         asked=asked,
-        told=told,
+        text=text,
         any_rows=any_rows,
         run=run,
         lenses=current.all_lenses(),
@@ -237,42 +192,31 @@ def _page(view: BoardView, template: str = "board") -> str:
     )
 
 
-def _told(asked: AddressedQuestion) -> tuple[Markup, bool]:
-    """What the model tells, and whether any set-up is ranked; kept by all that goes into it."""
-
-    def make() -> tuple[Markup, bool]:
-        ranking = _rank(asked)
-        text = render_template(
-            "pages/board/told.html",
-            asked=asked,
-            ranking=ranking,
-            certainty=fixed_certainty(ranking, current.modeller()),
-            entry=_entry,
-            whisker=_whisker,
-            parameter_words=parameter_words,
-            cannot_tell=about_target(asked.question.target),
-        )
-        return Markup(text), bool(ranking.rows)
-
-    return current.modeller().once(_name_of(asked), make)
+def _text(asked: AddressedQuestion) -> tuple[Markup, bool]:
+    """What is said to everyone who asks this, and whether any set-up is ranked."""
+    answer = board(arms.means(), asked.question)
+    text = render_template(
+        "pages/board/told.html", asked=asked, answer=answer, entry=_entry, whisker=_whisker
+    )
+    return Markup(text), bool(answer.rows)
 
 
-def _entry(row: Row, question: Question) -> Markup:
-    """What a row says without being opened, kept beside its model."""
+def _entry(row: BoardRow, question: Question) -> Markup:
+    """What a row says without being opened; many questions have the same."""
 
     def make() -> Markup:
         template = current_app.jinja_env.get_template("pages/board/entry.html")
-        cautions = current.cautions(row.modelled)
-        return Markup(template.render(row=row, question=question, cautions=cautions, is_own=is_own))
+        return Markup(template.render(row=row, question=question, is_own=is_own))
 
-    name = ("entry", question.judged.key, question.lens)
-    return current.modeller().derived(row.modelled, name, make)
+    return current.modeller().once(("entry", row.key, question.judged.key, question.lens), make)
 
 
-def _whisker(row: RowCertainty, rank: int, rows: int) -> Markup:
+def _whisker(row: RowSureness, rank: int, rows: int) -> Markup:
     """A whisker; many rows of many questions have the same."""
-    name = ("whisker", row.rank_low, row.rank_high, rank, rows)
-    return current.modeller().once(name, lambda: Markup(svg(whisker(row, rank, rows))))
+    low, high = row.rank_interval
+    return current.modeller().once(
+        ("whisker", low, high, rank, rows), lambda: Markup(svg(whisker(low, high, rank, rows)))
+    )
 
 
 def _listed(items: list[str], nothing: str) -> str:

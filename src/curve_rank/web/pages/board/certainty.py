@@ -8,8 +8,9 @@ from typing import Any
 from flask import Blueprint, jsonify, request
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.board import sureness
+from curve_rank.answers.plain import plain
 from curve_rank.background.draws import DrawQuestion, DrawRun
-from curve_rank.exchange.json_views import certainty_view
 from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
 from curve_rank.rating.certainty import Certainty, certainty
@@ -131,9 +132,10 @@ def _view(
     rows = asked.ranking.rows
     view: dict[str, Any] = {"state": state, "done": done, "total": asked.query.draws, "problem": problem}
     if sure is not None:
-        view["certainty"] = certainty_view(sure)
+        view["certainty"] = plain(sureness(sure))
         view["chance"] = asked.chance(sure)
         view["whiskers"] = {
-            row.variant: svg(whisker(row, place, len(rows))) for place, row in enumerate(sure.rows, 1)
+            row.variant: svg(whisker(row.rank_low, row.rank_high, place, len(rows)))
+            for place, row in enumerate(sure.rows, 1)
         }
     return view

@@ -42,7 +42,7 @@ from curve_rank.study.claim_words import (
 )
 from curve_rank.study.claims import SCORE, Claim, built_in_claims
 from curve_rank.study.compare import MOST
-from curve_rank.study.verdicts import Asked, Verdict, asked_of, digest_of, quantity_of
+from curve_rank.study.verdicts import Asked, Verdict, asked_of, digest_of, reading_of
 from curve_rank.web import arms, current, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.teaching import ClaimsQuery
@@ -181,7 +181,7 @@ def one(key: str) -> ResponseReturnValue:
         size=size_of,
         turn_words=turn_words,
         parameter_words=parameter_words,
-        quantity=quantity(view.entry.claim),
+        reading=read_of(view.entry.claim),
         is_own=mine,
         versions=versions(session, viewer, "claim", key) if mine else (),
     )
@@ -219,7 +219,7 @@ def publish(key: str) -> ResponseReturnValue:
         outcome=OUTCOMES[verdict.outcome],
         probability=probability_words(verdict),
         size=size_of(entry),
-        quantity=quantity(claim),
+        reading=read_of(claim),
         models=view.models,
         read=view.read,
         strips=view.strips,
@@ -233,18 +233,18 @@ def scale(verdict: Verdict | None) -> Markup:
     return Markup(svg(balance(verdict.probability if verdict else None)))
 
 
-def quantity(claim: Claim) -> Any:
+def read_of(claim: Claim) -> Any:
     """What a claim's test reads; None without one, or where its lens is gone."""
     if claim.test is None:
         return None
     if claim.test.reading == SCORE and claim.test.lens not in current.lenses_for(claim.test.lens):
         return None
-    return quantity_of(claim.test, current.lenses_for(claim.test.lens))
+    return reading_of(claim.test, current.lenses_for(claim.test.lens))
 
 
 def size_of(entry: Entry) -> str:
     """How much more or less, in a sentence; empty where nothing is measured."""
-    found = quantity(entry.claim)
+    found = read_of(entry.claim)
     if entry.verdict is None or entry.claim.test is None or found is None:
         return ""
     return size_words(entry.verdict, entry.claim.test, found)

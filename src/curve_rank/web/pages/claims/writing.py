@@ -7,7 +7,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.catalogue.setups import BETWEEN, parse_setup
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.rating.quantities import quantities
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import targets
 from curve_rank.store import documents
 from curve_rank.study.claims import SCORE, Claim, built_in_claims, validate_claim
@@ -97,7 +97,7 @@ def _drafted(form: ClaimForm) -> ClaimForm:
         names.get(line.partition(BETWEEN)[0], line) + (" (changed)" if BETWEEN in line else "")
         for line in (form.more[0], next(iter(form.less), ""))
     )
-    read = quantities()[form.reading].name.lower() if form.reading in quantities() else "score"
+    read = all_readings()[form.reading].name.lower() if form.reading in all_readings() else "score"
     head = targets()[form.head].name.lower() if form.head in targets() else form.head
     against = f" than {other[:1].lower()}{other[1:]}" if form.less else ""
     return form.model_copy(
@@ -167,7 +167,7 @@ def _page(form: ClaimForm, key: str = "", problem: str = "") -> str:
         problem=problem,
         shown=lambda line: names.get(line, line),
         variants=variants,
-        quantities=quantities(),
+        readings=all_readings(),
         score=SCORE,
         lenses=current.all_lenses(),
         targets=targets,

@@ -10,6 +10,7 @@ from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.controls import Control, controls
@@ -21,14 +22,14 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strips
 from curve_rank.figures.svg import svg
 from curve_rank.figures.thread import thread
-from curve_rank.rating.quantities import Quantity, quantities
+from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.store import people
 from curve_rank.study.series import MOST_STEPS, Series, parse_steps, series
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SeriesQuery
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.question import client_for
 
 FEW_STEPS = 6
 
@@ -44,7 +45,7 @@ class SeriesQuestion:
     start: float
     end: float
     step: float
-    quantity: Quantity
+    reading: Reading
     target: Target
     client: Client
     reps: int
@@ -64,7 +65,7 @@ class SeriesQuestion:
             "from": f"{self.start:g}",
             "to": f"{self.end:g}",
             "step": f"{self.step:g}",
-            "reading": self.quantity.key,
+            "reading": self.reading.key,
             "target": self.target.key,
             "for": self.client.person,
             "reps": None if self.reps == DEFAULT_EFFORT_REPS else self.reps,
@@ -125,7 +126,7 @@ def show(variant_id: str) -> ResponseReturnValue:
         view=view,
         asked=view.asked,
         controls=controls(view.asked.variant),
-        quantities=quantities(),
+        readings=all_readings(),
         most=MOST_STEPS,
         people=people.people_with_bodies(current.session(), current.viewer()),
         thread=Markup(svg(thread(view.series, view.names, view.asked.control.label))),
@@ -171,7 +172,7 @@ def _view(variant_id: str) -> SeriesView:
         asked.variant,
         asked.control.field,
         tuple(asked.control.field_value(shown) for shown in asked.shown),
-        asked.quantity,
+        asked.reading,
         asked.target.heads[0],
         body=body,
         effort=effort,
@@ -198,7 +199,7 @@ def _asked(variant_id: str, query: SeriesQuery) -> SeriesQuestion:
         start=low if query.start is None else query.start,
         end=high if query.end is None else query.end,
         step=_step(control, low, high) if query.step is None else query.step,
-        quantity=known("reading", query.reading, quantities()),
+        reading=known("reading", query.reading, all_readings()),
         target=target if target is not None and target.group == saved.group else long_head(saved.group),
         client=client_for(query.person),
         reps=query.reps,

@@ -11,6 +11,7 @@ from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup
@@ -33,7 +34,7 @@ from curve_rank.study.compare import FEWEST, MOST, Comparison, compare, resolved
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import CompareQuery
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.question import client_for
 
 blueprint = Blueprint("compare", __name__)
 

@@ -85,7 +85,7 @@ class Check:
     def load(self) -> ComparedReading:
         """The working load of both."""
         assert self.comparison is not None
-        return next(one for one in self.comparison.readings if one.quantity.key == "load")
+        return next(one for one in self.comparison.readings if one.reading.key == "load")
 
 
 @dataclass(frozen=True)

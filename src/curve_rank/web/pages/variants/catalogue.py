@@ -7,13 +7,15 @@ from dataclasses import dataclass
 from flask import jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
-from curve_rank.arm.readings import THIRDS
+from curve_rank.arm.readings import THIRDS, Readings
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue import words
+from curve_rank.catalogue.library import is_called
 from curve_rank.exchange import json_views
-from curve_rank.rating.listing import LISTED, ListedReading, is_called, listed
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.ranking import lacking
+from curve_rank.rating.readings import Reading, all_readings
+from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.store.documents import Unreadable, unreadable
 from curve_rank.web import arms, current
@@ -29,8 +31,8 @@ class CatalogueView:
 
     query: CatalogueQuery
     fitting: tuple[VariantModel, ...]
-    loads: dict[str, float]
-    order: ListedReading | None
+    drawn: dict[str, Readings]
+    order: Reading | None
     heads: dict[str, Target]
     all: int
     damaged: tuple[Unreadable, ...]
@@ -44,8 +46,12 @@ class CatalogueView:
         if self.order:
             for (group, _), some in found.items():
                 head, order = self.heads[group], self.order
-                some.sort(key=lambda m: order.of(m, head), reverse=True)
+                some.sort(key=lambda m: self.read(m, order, head), reverse=True)
         return found
+
+    def read(self, m: VariantModel, reading: Reading, head: Target) -> float:
+        """A reading's median over the fixed draws, as it is printed everywhere."""
+        return spread_of(reading.values(self.drawn[m.variant.id], head.heads[0])).median
 
 
 @blueprint.get("/variants")
@@ -57,7 +63,7 @@ def index() -> ResponseReturnValue:
         view=_catalogue(CatalogueQuery.read(request.args)),
         families=words.families(),
         group_names=words.groups(),
-        readings=LISTED,
+        readings=all_readings().values(),
         thirds=THIRDS,
         equipment=words.equipment(),
     )
@@ -81,8 +87,8 @@ def _catalogue(query: CatalogueQuery) -> CatalogueView:
     return CatalogueView(
         query=query,
         fitting=tuple(m for m in able if _fits(m, query)),
-        loads={m.variant.id: one.load_median for m, one in zip(able, drawn, strict=True)},
-        order=known("order", query.order, listed()) if query.order else None,
+        drawn={m.variant.id: one for m, one in zip(able, drawn, strict=True)},
+        order=known("order", query.order, all_readings()) if query.order else None,
         heads=heads,
         all=len(able),
         damaged=unreadable(current.session(), current.viewer(), "variant"),

@@ -10,6 +10,7 @@ from typing import Any
 from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.catalogue.schema import Variant
@@ -24,7 +25,7 @@ from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.reading_intervals import WORKING_LOAD, ReadingInterval, reading_intervals
+from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
 from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
 from curve_rank.rating.spreads import interval
 from curve_rank.rating.targets import Target, known, long_head, targets
@@ -36,7 +37,7 @@ from curve_rank.study.transfer import reps_at
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import VariantQuery
-from curve_rank.web.question import Client, client_for
+from curve_rank.web.question import client_for
 
 blueprint = Blueprint("variants", __name__)
 
@@ -88,7 +89,7 @@ class HandoutView(Subject):
     @property
     def load(self) -> ReadingInterval:
         """The load, as it is printed [kg]."""
-        return next(one for one in self.intervals if one.name == WORKING_LOAD)
+        return next(one for one in self.intervals if one.key == "load")
 
 
 @dataclass(frozen=True)

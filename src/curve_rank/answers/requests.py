@@ -1,12 +1,11 @@
-"""How addresses and forms are read: typed, checked, and kept as they were typed."""
+"""How what is asked is read, from an address, a form or a shell: typed, checked, and kept as it was typed."""
 
 from __future__ import annotations
 
 import math
-from typing import Annotated, Any, Self, get_origin
+from typing import Annotated, Any, Protocol, Self, get_origin
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError
-from werkzeug.datastructures import MultiDict
 
 from curve_rank.validation import from_validation
 
@@ -42,13 +41,20 @@ Wholes = Annotated[tuple[Whole, ...], BeforeValidator(_listed)]
 Names = Annotated[tuple[str, ...], BeforeValidator(_listed)]
 
 
+class Values(Protocol):
+    """Values by name, several of one name in their order: what an address or a form holds."""
+
+    def get(self, key: str, default: str, /) -> str: ...
+    def getlist(self, key: str, /) -> list[str]: ...
+
+
 class RequestForm(BaseModel):
     """Values of one request. Fields left out or empty take their defaults; what is unknown is passed over."""
 
     model_config = ConfigDict(frozen=True, extra="ignore", validate_by_name=True, validate_by_alias=True)
 
     @classmethod
-    def read(cls, values: MultiDict[str, str]) -> Self:
+    def read(cls, values: Values) -> Self:
         """Read an address or a form.
 
         Raises

@@ -1,0 +1,341 @@
+"""The board: a question, and the ranked rows that answer it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated, Any
+from urllib.parse import urlencode
+
+from pydantic import Field, PlainSerializer
+
+from curve_rank.answers.desk import Means
+from curve_rank.answers.people import Client
+from curve_rank.answers.plain import SHAPES, Shown, rounded, to_digits
+from curve_rank.answers.requests import Names, RequestForm, Whole
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
+from curve_rank.catalogue.schema import Variant
+from curve_rank.figures.bars import score_bar, shares
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.strip import strip
+from curve_rank.rating.cannot_tell import CannotTell, about_target
+from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.certainty import Certainty, Sensitivity, fixed_certainty
+from curve_rank.rating.joints import Strain
+from curve_rank.rating.lenses import Lens
+from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.rating.ranking import Question, Ranking, Row, question, rank
+from curve_rank.rating.scoring import CriterionScore, score_variant
+from curve_rank.rating.spreads import Spread
+from curve_rank.rating.words import gives_out, load_words
+from curve_rank.study.claim_words import parameter_words
+
+
+class BoardRequest(RequestForm):
+    """A question: what for, by which lens, with what, for whom, sparing what, at how many repetitions."""
+
+    target: str = "biceps_long"
+    lens: str = "long_length"
+    equipment: Names = Field(default=(), alias="with")
+    person: Whole | None = Field(default=None, alias="for")
+    spare: Names = ()
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+    def of(self, client: Client, lenses: Mapping[str, Lens]) -> AddressedQuestion:
+        """What it asks for somebody, by one of the lenses there are.
+
+        Raises
+        ------
+        UnknownNameError
+            For a target, lens, equipment or joint that is none.
+        BadInputError
+            For repetitions that nobody can do.
+        """
+        asked = question(
+            self.target,
+            self.lens,
+            equipment=self.equipment,
+            spare=self.spare,
+            body=client.body,
+            reps=self.reps,
+            among=lenses,
+        )
+        return AddressedQuestion(asked, client)
+
+
+@dataclass(frozen=True)
+class AddressedQuestion:
+    """A question as it stands in the address, and whom it is for."""
+
+    question: Question
+    client: Client
+
+    @property
+    def address(self) -> str:
+        """The question as a query string, in one fixed order."""
+        asked = self.question
+        parts: list[tuple[str, str]] = [("target", asked.target.key), ("lens", asked.lens.key)]
+        parts += [("with", item) for item in asked.equipment]
+        parts += [("for", str(self.client.person))] if self.client.person is not None else []
+        parts += [("spare", joint) for joint in asked.spare]
+        parts += [("reps", str(asked.reps))] if asked.reps != DEFAULT_EFFORT_REPS else []
+        return urlencode(parts)
+
+
+def _asked(asked: Question) -> dict[str, Any]:
+    return {
+        "target": asked.target.key,
+        "lens": asked.lens.key,
+        "with": list(asked.equipment),
+        "spare": list(asked.spare),
+        "body": {"height_m": asked.body.height, "mass_kg": asked.body.mass},
+        "reps": asked.reps,
+    }
+
+
+def _parts(criteria: tuple[CriterionScore, ...]) -> dict[str, Any]:
+    return {
+        one.criterion.key: {
+            "value": rounded(one.value, 4),
+            "score": rounded(one.score, 2),
+            "weight": one.weight,
+        }
+        for one in criteria
+    }
+
+
+def _reasons(cautions: tuple[CautionReason, ...]) -> list[dict[str, str]]:
+    return [{"key": one.caution.key, "reason": one.reason} for one in cautions]
+
+
+def _not_told(some: tuple[CannotTell, ...]) -> list[dict[str, str]]:
+    return [{"question": one.question, "why": one.why} for one in some]
+
+
+@dataclass(frozen=True)
+class NominalNumbers:
+    """What the middle arm gives, where the printed number is a median."""
+
+    score: Annotated[float, to_digits(2)]
+    load_kg: Annotated[float, to_digits(2)]
+
+
+@dataclass(frozen=True)
+class BoardRow:
+    """One ranked set-up, with everything that is said of it anywhere.
+
+    `work_share` and `length_at_hard_spot_pct` are those of the middle arm, under the names they have always
+    had; `medians`, by reading and head, are what pages print.
+    """
+
+    __pydantic_config__ = SHAPES
+
+    rank: int
+    variant: str
+    name: str
+    score: Annotated[float, to_digits(2)]
+    criteria: Annotated[tuple[CriterionScore, ...], PlainSerializer(_parts)]
+    why: str
+    score_drawn: Annotated[Spread, to_digits(2)]
+    load_kg: Annotated[float, to_digits(2)]
+    load_drawn_kg: Annotated[Spread, to_digits(2)]
+    nominal: NominalNumbers
+    load: str
+    limited_by: str
+    work_share: Annotated[dict[str, float], to_digits(4)]
+    length_at_hard_spot_pct: Annotated[dict[str, float], to_digits(2)]
+    medians: Annotated[dict[str, dict[str, Spread]], to_digits(4)]
+    strain: Annotated[dict[str, float], to_digits(3)]
+    strain_says: dict[str, str]
+    cautions: Annotated[tuple[CautionReason, ...], PlainSerializer(_reasons)]
+    setup: tuple[str, ...]
+    cues: tuple[str, ...]
+    key: Shown[str]
+    """Changes with whatever its model is made of."""
+    document: Shown[Variant]
+    arms: Shown[int]
+    """So many arms its medians are of."""
+    strains: Shown[tuple[Strain, ...]]
+    strained: Shown[tuple[str, ...]]
+    """Joints that it does not spare, by name."""
+    gives_out: Shown[str]
+    strip: Shown[Picture]
+    shares: Shown[Picture]
+    score_bar: Shown[Picture]
+
+    def share_of(self, head: str) -> int:
+        """A head's share of the work, as it is printed [%]."""
+        return round(100 * self.medians["work_share"][head].median)
+
+    def length_of(self, head: str) -> int:
+        """A head's length where the rep is hardest, as it is printed [% of range]."""
+        return round(self.medians["length_at_hard_spot"][head].median)
+
+
+@dataclass(frozen=True)
+class LeftOutRow:
+    """A set-up that the question keeps out, or that cannot be modelled."""
+
+    variant: str
+    reason: str
+    name: Shown[str]
+
+
+@dataclass(frozen=True)
+class HangsOn:
+    """A number of the model that the order hangs on."""
+
+    parameter: str
+    words: str
+    part: Annotated[float, to_digits(3)]
+
+
+@dataclass(frozen=True)
+class RowSureness:
+    """How sure one row's place is."""
+
+    variant: str
+    rank_interval: tuple[int, int]
+    score_interval: Annotated[tuple[float, float], to_digits(2)]
+    beats_next: Annotated[float, to_digits(3)]
+    tie: Annotated[int, Field(serialization_alias="band")]
+
+
+@dataclass(frozen=True)
+class Sureness:
+    """How sure a ranking is, from so many draws of one seed."""
+
+    draws: int
+    seed: int
+    rows: tuple[RowSureness, ...]
+    hangs_on: tuple[HangsOn, ...]
+
+    def starts_tie(self, n: int) -> bool:
+        """Whether a row, counted from 0, begins a tie of its own."""
+        return n == 0 or self.rows[n].tie != self.rows[n - 1].tie
+
+    def is_tied(self, n: int) -> bool:
+        """Whether others stand in a row's tie."""
+        return sum(row.tie == self.rows[n].tie for row in self.rows) > 1
+
+
+@dataclass(frozen=True)
+class BoardAnswer:
+    """The answer to a question."""
+
+    __pydantic_config__ = SHAPES
+
+    question: Annotated[Question, PlainSerializer(_asked)]
+    cannot_tell: Annotated[tuple[CannotTell, ...], PlainSerializer(_not_told)]
+    rows: tuple[BoardRow, ...]
+    left_out: tuple[LeftOutRow, ...]
+    certainty: Sureness
+
+    def below(self, row: BoardRow) -> BoardRow | None:
+        """The row after one."""
+        return self.rows[row.rank] if row.rank < len(self.rows) else None
+
+
+def ranked(means: Means, asked: Question) -> Ranking:
+    """Set-ups that can be modelled, drawn, and ranked: the one way to a ranking.
+
+    Raises
+    ------
+    StillDrawingError
+        Where the draws are under way, and whoever asks is told so.
+    """
+    means.drawn(means.able(asked.target.group, asked.body, asked.effort), asked.body, asked.effort)
+    return rank(asked, means.variants, means.modeller)
+
+
+def board(means: Means, asked: Question, ranking: Ranking | None = None) -> BoardAnswer:
+    """Answer a question.
+
+    Parameters
+    ----------
+    means : Means
+        With what it is worked out.
+    asked : Question
+        What is asked.
+    ranking : Ranking, optional
+        Where it has been ranked already.
+    """
+    ranking = ranking or ranked(means, asked)
+    return BoardAnswer(
+        question=asked,
+        cannot_tell=about_target(asked.target),
+        rows=tuple(_row(row, asked, means.modeller) for row in ranking.rows),
+        left_out=tuple(LeftOutRow(one.variant.id, one.reason, one.variant.name) for one in ranking.left_out),
+        certainty=sureness(fixed_certainty(ranking, means.modeller)),
+    )
+
+
+def sureness(sure: Certainty) -> Sureness:
+    """How sure a ranking is, as it is said."""
+    rows = tuple(
+        RowSureness(
+            row.variant,
+            (row.rank_low, row.rank_high),
+            (row.score_low, row.score_high),
+            row.beats_next,
+            row.tie,
+        )
+        for row in sure.rows
+    )
+    return Sureness(sure.draws, sure.seed, rows, tuple(map(_hangs_on, sure.hangs_on)))
+
+
+def _hangs_on(one: Sensitivity) -> HangsOn:
+    return HangsOn(one.parameter, parameter_words(one.parameter), one.part)
+
+
+def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
+    m, judged = row.modelled, asked.judged
+    heads = tuple(row.medians["work_share"])
+
+    def of_model() -> dict[str, Any]:
+        return {
+            "cautions": cautions_for(m),
+            "gives_out": gives_out(m),
+            "shares": shares(m.variant.group, {k: s.median for k, s in row.medians["work_share"].items()}),
+        }
+
+    def of_question() -> dict[str, Any]:
+        nominal, _ = score_variant(m, judged, asked.lens)
+        return {
+            "nominal": NominalNumbers(nominal, m.load),
+            "load": load_words(m, row.load.median),
+            "score_bar": score_bar(row.criteria),
+        }
+
+    return BoardRow(
+        rank=row.rank,
+        variant=m.variant.id,
+        name=m.variant.name,
+        score=row.score,
+        criteria=row.criteria,
+        why=row.why,
+        score_drawn=row.spread,
+        load_kg=row.load.median,
+        load_drawn_kg=row.load,
+        limited_by=m.limited_by,
+        work_share=_nominal(m, "work_share", heads),
+        length_at_hard_spot_pct=_nominal(m, "length_at_hard_spot", heads),
+        medians=row.medians,
+        strain={one.joint.key: one.strain for one in row.strains},
+        strain_says={one.joint.key: one.says for one in row.strains},
+        setup=tuple(m.variant.setup),
+        cues=tuple(m.variant.cues),
+        key=m.key,
+        document=m.variant,
+        arms=len(row.scores),
+        strains=row.strains,
+        strained=row.strained,
+        strip=modeller.derived(m, ("strip shapes", judged.key), lambda: strip(m, judged, "row")),
+        **modeller.derived(m, "said of the model", of_model),
+        **modeller.derived(m, ("said of the row", judged.key, asked.lens), of_question),
+    )
+
+
+def _nominal(modelled: VariantModel, name: str, heads: tuple[str, ...]) -> dict[str, float]:
+    return {key: modelled.of_head(name, key) for key in heads}
