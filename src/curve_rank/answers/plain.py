@@ -46,6 +46,10 @@ def to_digits(digits: int) -> PlainSerializer:
     return PlainSerializer(hand_out)
 
 
+by_key = PlainSerializer(lambda one: one.key)
+"""A target or a lens is handed out by its key."""
+
+
 @cache
 def _adapter(kind: Any) -> TypeAdapter[Any]:
     return TypeAdapter(kind)

@@ -8,6 +8,9 @@ from typing import Any
 
 import click
 
+from curve_rank.answers.compare import CompareRequest, side_by_side
+from curve_rank.answers.people import Client
+from curve_rank.answers.plain import plain
 from curve_rank.arm.atlas import MAP_STEP, atlas
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.library import find_variant
@@ -22,6 +25,7 @@ from curve_rank.cli.options import (
     json_option,
     library,
     listed,
+    means_for,
     modeller_for,
     print_json,
     say_errors,
@@ -29,16 +33,14 @@ from curve_rank.cli.options import (
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import (
     atlas_view,
-    comparison_view,
     price_view,
     search_view,
     series_view,
 )
-from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
-from curve_rank.study.compare import FEWEST, MOST, compare
+from curve_rank.study.compare import FEWEST, MOST
 from curve_rank.study.fault_prices import fault_prices
 from curve_rank.study.improve import improve, parse_aim, search_grid
 from curve_rank.study.series import parse_steps, series
@@ -70,21 +72,21 @@ def compare_command(
     data: Path | None,
 ) -> None:
     """Readings of two to four VARIANTS, their differences, and how sure each difference is."""
-    if not FEWEST <= len(variants) <= MOST:
+    if not FEWEST <= len(set(variants)) <= MOST:
         raise BadInputError("VARIANTS", ", ".join(variants), f"{FEWEST} to {MOST} variants")
     there = everything(data)
-    documents = tuple(find_variant(name, there.variants) for name in variants)
-    asked, by = _target(target, documents[0]), _lens(lens, there)
-    body, effort, modeller = body_from(body_text), effort_for_reps(reps), modeller_for(data)
-    columns = tuple(modeller.one(document, body, effort=effort) for document in documents)
-    found = compare(columns, fixed_draws(documents, body, effort, modeller), asked, by)
+    wish = CompareRequest(setups=variants, target=target or "", lens=lens, reps=reps)
+    client = Client(body=body_from(body_text))
+    asked = wish.of(client, there.lenses, lambda one: one.of(find_variant(one.variant, there.variants)))
+    _target(target, asked.variants[0])
+    found = side_by_side(means_for(data, there.variants), asked)
     if as_json:
-        print_json(comparison_view(found))
+        print_json(plain(found))
         return
-    for n, column in enumerate(found.columns):
-        click.echo(f"{'ABCD'[n]}  {column.variant.name}")
+    for column in found.variants:
+        click.echo(f"{column.letter}  {column.name}")
     for one in found.readings:
-        medians = "".join(f"{told.median:10.{one.reading.digits}f}" for told in one.columns)
+        medians = "".join(f"{spread.median:10.{one.reading.digits}f}" for spread in one.columns)
         sure = one.differences[0, 1]
         click.echo(
             f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} B − A {sure.spread.median:+.1f}, "

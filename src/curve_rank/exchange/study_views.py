@@ -11,32 +11,11 @@ from curve_rank.practice.coverage import Cell
 from curve_rank.practice.sets import SetAnswer
 from curve_rank.study.claim_words import parameter_words, turn_words
 from curve_rank.study.claims import Claim
-from curve_rank.study.compare import ComparedReading, Comparison, OnlyHere
+from curve_rank.study.compare import ComparedReading
 from curve_rank.study.fault_prices import BOTH, FaultPrice
 from curve_rank.study.improve import Aim, Improvement, Search
 from curve_rank.study.series import Series
 from curve_rank.study.verdicts import Verdict
-
-
-def comparison_view(comparison: Comparison) -> dict[str, Any]:
-    """Readings of every column, and the differences of every pair, second minus first."""
-    ids = [m.variant.id for m in comparison.columns]
-    pairs = list(comparison.readings[0].differences)
-    return {
-        "variants": [{"id": m.variant.id, "name": m.variant.name} for m in comparison.columns],
-        "target": comparison.target.key,
-        "lens": comparison.lens.key,
-        "readings": {one.reading.key: _reading(one) for one in comparison.readings},
-        "differences": [
-            {
-                "first": ids[i],
-                "second": ids[j],
-                "readings": {one.reading.key: _difference(one, (i, j)) for one in comparison.readings},
-            }
-            for i, j in pairs
-        ],
-        "only_here": [[_only(one) for one in column] for column in comparison.only_here],
-    }
 
 
 def set_view(answer: SetAnswer) -> dict[str, Any]:
@@ -80,30 +59,12 @@ def _cell(cell: Cell) -> dict[str, str]:
     return {"head": cell.head, "length": cell.length}
 
 
-def _reading(one: ComparedReading) -> dict[str, Any]:
-    columns = zip(one.columns, one.nominal, strict=True)
-    return {
-        "name": one.reading.name,
-        "unit": one.reading.unit,
-        "columns": [spread(told, 4) | {"nominal": rounded(plain, 4)} for told, plain in columns],
-    }
-
-
 def _difference(one: ComparedReading, pair: tuple[int, int]) -> dict[str, float]:
     found = one.differences[pair]
     return spread(found.spread, 4) | {
         "nominal": rounded(one.nominal[pair[1]] - one.nominal[pair[0]], 4),
         "chance": rounded(found.chance, 4),
         "chance_higher": rounded(found.chance_higher, 4),
-    }
-
-
-def _only(one: OnlyHere) -> dict[str, Any]:
-    return {
-        "head": one.head,
-        "length": one.length,
-        "tension_pct": rounded(100 * one.tension, 2),
-        "others_pct": rounded(100 * one.others, 2),
     }
 
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.study.compare import Comparison
+from curve_rank.study.compare import ComparedReading
 from curve_rank.study.series import Series
 
 PARTS = ("median", "low", "high")
@@ -42,15 +43,15 @@ def rep_table(modelled: VariantModel) -> Table:
     return Table(tuple(title for title, _ in columns), tuple(tuple(round(v, 3) for v in row) for row in rows))
 
 
-def comparison_table(comparison: Comparison) -> Table:
+def comparison_table(names: Sequence[str], readings: Sequence[ComparedReading]) -> Table:
     """Readings of every column, and how much more each reads than the first, one row per reading."""
-    columns = [(n, m.variant.name) for n, m in enumerate(comparison.columns)]
+    columns = list(enumerate(names))
     titles = ["Reading", "Unit"]
-    titles += [f"{name}: {part}" for _, name in columns for part in ("median", "low", "high")]
-    told = ("median", "low", "high", "chance")
-    titles += [f"{name} less the first: {part}" for _, name in columns[1:] for part in told]
+    titles += [f"{name}: {part}" for _, name in columns for part in PARTS]
+    more = (*PARTS, "chance")
+    titles += [f"{name} less the first: {part}" for _, name in columns[1:] for part in more]
     rows = []
-    for one in comparison.readings:
+    for one in readings:
         row: list[float | str] = [one.reading.name, one.reading.unit]
         for spread in one.columns:
             row += [round(v, 4) for v in (spread.median, spread.low, spread.high)]

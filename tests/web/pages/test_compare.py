@@ -8,12 +8,14 @@ import io
 import pytest
 from flask.testing import FlaskClient
 
+from tests.helpers import once_drawn
+
 THREE = "with=standing-dumbbell-curl&with=reclined-60-dumbbell-curl&with=pad-45-dumbbell-curl"
 STEPS = "/compare/one-thing/reclined-60-dumbbell-curl"
 
 
 def test_each_column_has_strip_figure_and_readings(client: FlaskClient) -> None:
-    page = client.get(f"/compare?{THREE}&axis=length").text
+    page = once_drawn(client, f"/compare?{THREE}&axis=length")
     assert page.count('class="strip strip-large"') == page.count('data-key="figure"') == 3
     assert page.count('class="overlay"') == 4
     assert "Count from here" in page
@@ -25,7 +27,7 @@ def test_each_column_has_strip_figure_and_readings(client: FlaskClient) -> None:
 
 def test_a_changed_set_up_stands_beside_its_own_variant(client: FlaskClient) -> None:
     changed = "with=standing-dumbbell-curl&with=standing-dumbbell-curl~posture.trunk_pitch=15~name=Leaning"
-    page = client.get(f"/compare?{changed}").text
+    page = once_drawn(client, f"/compare?{changed}")
     assert "Leaning" in page
     (pair,) = client.get(f"/compare.json?{changed}").get_json()["differences"]
     assert pair["readings"]["lower_back"]["nominal"] != 0
@@ -41,6 +43,7 @@ def test_the_csv_says_what_the_page_says(client: FlaskClient) -> None:
 
 
 def test_a_fifth_is_refused_and_the_first_four_stay(client: FlaskClient) -> None:
+    once_drawn(client, f"/compare?{THREE}&with=chest-down-dumbbell-curl")
     answer = client.get(f"/compare?{THREE}&with=chest-down-dumbbell-curl&with=barbell-curl-low-half")
     assert answer.status_code == 400
     assert "2 to 4 to compare" in answer.text

@@ -97,17 +97,6 @@ class SearchForm(RequestForm):
     run: str = ""
 
 
-class CompareQuery(RequestForm):
-    """Which set-ups stand side by side, for which target and lens, over which axis, for whom."""
-
-    setups: Names = Field(default=(), alias="with")
-    target: str = ""
-    lens: str = "long_length"
-    axis: Literal["place", "angle", "length"] = "place"
-    person: Whole | None = Field(default=None, alias="for")
-    reps: Whole = DEFAULT_EFFORT_REPS
-
-
 class SeriesQuery(RequestForm):
     """One thing changed in steps, as shown beside its control, and the reading along them."""
 
