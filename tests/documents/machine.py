@@ -1,4 +1,4 @@
-"""A machine to throw away: an overlay over this one's root, and stand-ins for what starts services there."""
+"""A machine to throw away: overlays over this one's root and environment, and stand-ins for services."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ HANDED_ON = ("SSL_", "PIP_", "HTTP", "http", "NO_PROXY", "no_proxy", "REQUESTS_"
 MOUNTS = """
 mount --bind "$0" "$0" && mount --make-private "$0"
 mount -t tmpfs -o size=6g none "$0"
-mkdir "$0/upper" "$0/work" "$0/root"
+mkdir "$0/upper" "$0/work" "$0/root" "$0/upper-venv" "$0/work-venv"
 mount -t overlay -o lowerdir=/,upperdir="$0/upper",workdir="$0/work" overlay "$0/root"
 mount -t proc proc "$0/root/proc"
 mount --rbind /dev "$0/root/dev"
 mkdir -p "$0/root/tree" "$0/root/venv"
-mount --rbind "$1" "$0/root/venv"
+mount -t overlay -o lowerdir="$1",upperdir="$0/upper-venv",workdir="$0/work-venv" overlay "$0/root/venv"
 echo ready
 exec sleep 3000
 """
