@@ -304,20 +304,21 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         nominal, _ = score_variant(m, judged, asked.lens)
         return {
             "nominal": NominalNumbers(nominal, m.load),
-            "load": load_words(m, row.load.median),
+            "load": load_words(m, row.load.to(2).median),
             "score_bar": score_bar(row.criteria),
         }
 
+    score, load = row.spread.to(2), row.load.to(2)  # rounded once: a page prints what its data hands out
     return BoardRow(
         rank=row.rank,
         variant=m.variant.id,
         name=m.variant.name,
-        score=row.score,
+        score=score.median,
         criteria=row.criteria,
         why=row.why,
-        score_drawn=row.spread,
-        load_kg=row.load.median,
-        load_drawn_kg=row.load,
+        score_drawn=score,
+        load_kg=load.median,
+        load_drawn_kg=load,
         limited_by=m.limited_by,
         work_share=_nominal(m, "work_share", heads),
         length_at_hard_spot_pct=_nominal(m, "length_at_hard_spot", heads),
@@ -331,7 +332,7 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         arms=len(row.scores),
         strains=row.strains,
         strained=row.strained,
-        strip=modeller.derived(m, ("strip shapes", judged.key), lambda: strip(m, judged, "row")),
+        strip=modeller.derived(m, ("strip", judged.key), lambda: strip(m, judged, "row", says=row.why)),
         **modeller.derived(m, "said of the model", of_model),
         **modeller.derived(m, ("said of the row", judged.key, asked.lens), of_question),
     )

@@ -11,6 +11,7 @@ from curve_rank.answers.board import BoardRequest, board, ranked, sureness
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import plain
 from curve_rank.arm.body import Body
+from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, usual_effort
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import find_variant, parse_variant
@@ -37,9 +38,10 @@ from curve_rank.figures.sheet import sheet
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
+from curve_rank.rating.readings import all_readings
 from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import targets
-from curve_rank.rating.words import limit_words, load_words, why
+from curve_rank.rating.words import limit_words, load_words, printed, why
 
 
 @click.command()
@@ -112,12 +114,7 @@ def model(
     if as_json:
         print_json(model_view(modelled, drawn))
         return
-    _print_model(modelled)
-    if drawn is not None:
-        told = spread_of(drawn.load)
-        click.echo(
-            f"Median of drawn arms {told.median:.1f} kg, eight in ten {told.low:.1f} to {told.high:.1f}"
-        )
+    _print_model(modelled, drawn)
 
 
 @click.command(name="rank")
@@ -167,7 +164,7 @@ def rank_command(
         click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
     for row, sure in zip(answer.rows, answer.certainty.rows, strict=True):
         between = "[{}–{}]".format(*sure.rank_interval)
-        click.echo(f"{row.rank:3}  {row.score:5.1f}  {row.name}  {between}\n            {row.why}")
+        click.echo(f"{row.rank:3}  {printed(row.score):>3}  {row.name}  {between}\n            {row.why}")
     click.echo(f"\n{len(answer.left_out)} left out.")
 
 
@@ -189,16 +186,27 @@ def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path |
         click.echo(f"{len(modelled)} figures in {out}")
 
 
-def _print_model(modelled: VariantModel) -> None:
-    variant, readings = modelled.variant, modelled.readings
-    target = targets()[variant.group]
-    click.echo(f"{variant.name}: {load_words(modelled)}, limited by {limit_words(modelled)}")
-    click.echo(why(modelled, target))
-    click.echo(f"Evenness {readings.evenness:.2f}, slack {100 * readings.slack_share:.0f} % of the rep")
-    for key in target.heads:
-        head = modelled.head(key)
+def _print_model(modelled: VariantModel, drawn: Readings | None) -> None:
+    """As pages print it: medians of the fixed draws; at a load of one's own, the middle arm's readings."""
+    variant, group = modelled.variant, targets()[modelled.variant.group]
+
+    def read(key: str, head: str = "") -> str:
+        one = all_readings()[key]
+        values = one.values(modelled.readings if drawn is None else drawn, head)
+        middle = spread_of(values).median if drawn else float(values)
+        return f"{one.name[0].lower()}{one.name[1:]} {printed(middle, one.digits)} {one.unit}"
+
+    load = load_words(modelled, None if drawn is None else drawn.load_median)
+    click.echo(f"{variant.name}: {load}, limited by {limit_words(modelled)}")
+    if drawn is not None:
+        spread = spread_of(drawn.load)
         click.echo(
-            f"  {key:16} {100 * head.work_share:3.0f} % of the work, "
-            f"{head.length_at_hard_spot:3.0f} % long at the hard spot, "
-            f"tension long {head.long_tension:.2f} short {head.short_tension:.2f}"
+            f"Medians of drawn arms; eight loads in ten {spread.low:.1f} to {spread.high:.1f} kg"
         )
+    click.echo(why(modelled, group, drawn))
+    click.echo(f"{read('evenness').capitalize()}, {read('slack_share')}")
+    for key in group.heads:
+        told = ", ".join(
+            read(one, key) for one in ("work_share", "length_at_hard_spot", "long_tension", "short_tension")
+        )
+        click.echo(f"  {targets()[key].name:24} {told}")

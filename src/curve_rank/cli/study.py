@@ -40,6 +40,7 @@ from curve_rank.exchange.study_views import (
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
+from curve_rank.rating.words import printed
 from curve_rank.study.compare import FEWEST, MOST
 from curve_rank.study.fault_prices import fault_prices
 from curve_rank.study.improve import improve, parse_aim, search_grid
@@ -86,10 +87,11 @@ def compare_command(
     for column in found.variants:
         click.echo(f"{column.letter}  {column.name}")
     for one in found.readings:
-        medians = "".join(f"{spread.median:10.{one.reading.digits}f}" for spread in one.columns)
+        medians = "".join(f"{printed(spread.median, one.reading.digits):>10}" for spread in one.columns)
         sure = one.differences[0, 1]
+        more = printed(sure.spread.median, one.reading.digits, sign=True)
         click.echo(
-            f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} B − A {sure.spread.median:+.1f}, "
+            f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} B − A {more}, "
             f"{100 * sure.chance:.0f} in 100"
         )
 

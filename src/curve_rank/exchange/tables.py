@@ -45,7 +45,8 @@ def rep_table(modelled: VariantModel) -> Table:
 
 def comparison_table(names: Sequence[str], readings: Sequence[ComparedReading]) -> Table:
     """Readings of every column, and how much more each reads than the first, one row per reading."""
-    columns = list(enumerate(names))
+    lettered = [f"{letter} {name}" for letter, name in zip("ABCD", names, strict=False)]
+    columns = list(enumerate(names if len(set(names)) == len(names) else lettered))
     titles = ["Reading", "Unit"]
     titles += [f"{name}: {part}" for _, name in columns for part in PARTS]
     more = (*PARTS, "chance")

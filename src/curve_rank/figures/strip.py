@@ -65,7 +65,9 @@ class _Paper:
         return self.base - part / TALLEST * (self.base - self.top)
 
 
-def strip(modelled: VariantModel, target: Target, size: str = "row", peak: float | None = None) -> Picture:
+def strip(
+    modelled: VariantModel, target: Target, size: str = "row", peak: float | None = None, says: str = ""
+) -> Picture:
     """The strip of one modelled rep.
 
     Parameters
@@ -77,6 +79,8 @@ def strip(modelled: VariantModel, target: Target, size: str = "row", peak: float
         "row" or "large"; the large one names its ends and scale.
     peak : float, optional
         The moment that is drawn at full height where strips share one scale [N·m]; else its own peak.
+    says : str
+        What is said beside it of where it is hard; the same is read out in its place.
     """
     width, height = SIZES[size]
     paper = _Paper(width, height, size == "large")
@@ -102,7 +106,7 @@ def strip(modelled: VariantModel, target: Target, size: str = "row", peak: float
         width=width,
         height=height,
         shapes=tuple(shapes),
-        label="Rep strip. " + why(modelled, target),
+        label="Rep strip. " + (says or why(modelled, target)),
     )
 
 

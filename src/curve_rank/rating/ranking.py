@@ -247,8 +247,8 @@ def _row(
 
     kept = modeller.derived(modelled, ("row", target.key, lens), make)
     medians = modeller.derived(modelled, "medians", lambda: _medians(drawn, modelled))
-    why = _why(modelled, target, modeller)
-    return Row(rank=0, modelled=modelled, strains=strained, medians=medians, why=why, **kept)
+    says = modeller.derived(modelled, ("why", target.key), lambda: why(modelled, target, drawn))
+    return Row(rank=0, modelled=modelled, strains=strained, medians=medians, why=says, **kept)
 
 
 def _medians(drawn: Readings, modelled: VariantModel) -> dict[str, dict[str, Spread]]:
@@ -257,10 +257,6 @@ def _medians(drawn: Readings, modelled: VariantModel) -> dict[str, dict[str, Spr
     return {
         name: dict(zip(heads, map(spread_of, getattr(drawn, name)[places]), strict=True)) for name in OF_ROW
     }
-
-
-def _why(modelled: VariantModel, target: Target, modeller: Modeller) -> str:
-    return modeller.derived(modelled, ("why", target.key), lambda: why(modelled, target))
 
 
 def _kept_out(result: VariantModel, strained: tuple[Strain, ...], question: Question) -> str:

@@ -4,10 +4,15 @@ from __future__ import annotations
 
 from typing import Protocol
 
+import numpy as np
+
+from curve_rank.arm.arrays import Array
 from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.readings import Readings, third_of
 from curve_rank.catalogue.line_kinds import BodyWeightLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import Target
 
 LINKS = {
@@ -30,16 +35,33 @@ def chance_words(chance: float) -> str:
     return "likely" if chance >= parameter_set().number("certainty.resolved") else "too close to call"
 
 
-def why(modelled: VariantModel, target: Target) -> str:
-    """Why a variant stands where it does: where it is hard, how long the target is there, slack."""
-    readings = modelled.readings
-    lengths = [modelled.of_head("length_at_hard_spot", head) for head in target.heads]
+def why(modelled: VariantModel, target: Target, drawn: Readings | None = None) -> str:
+    """Why a variant stands where it does: where it is hard, how long the target is there, slack.
+
+    Parameters
+    ----------
+    modelled : VariantModel
+        The middle arm's rep; where it is slack is told of that.
+    target : Target
+        Whose length is told.
+    drawn : Readings, optional
+        The fixed draws, S = (draws,): numbers are their medians then, as in all that is printed beside.
+    """
+    readings = modelled.readings if drawn is None else drawn
+    places = [modelled.anatomy.index(head) for head in target.heads]
+    lengths = [_middle(readings.length_at_hard_spot[place]) for place in places]
     verb, whose = ("is", "its") if len(target.heads) == 1 else ("are", "their")
     at = "with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at"
+    third = third_of(_middle(readings.hard_at))
     return (
-        f"Hardest {at} {readings.hard_spot:.0f}°, in the {modelled.hard_third} third, where {the(target)} "
+        f"Hardest {at} {_middle(readings.hard_spot):.0f}°, in the {third} third, where {the(target)} "
         f"{verb} at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(modelled.told_slack)}."
     )
+
+
+def _middle(values: Array) -> float:
+    """A reading, or its median over draws."""
+    return spread_of(values).median if np.ndim(values) else float(values)
 
 
 def the(target: Target) -> str:
@@ -111,3 +133,10 @@ def _stretch_words(start: float, end: float) -> str:
 
 def _span(low: float, high: float) -> str:
     return f"{high:.0f} %" if high - low < 1 else f"{low:.0f}–{high:.0f} %"
+
+
+def printed(value: float, digits: int = 0, *, sign: bool = False) -> str:
+    """A number as it is printed everywhere: a true minus, and no sign before what rounds to nothing."""
+    shown = f"{value:z.{digits}f}"
+    plus = "+" if sign and float(shown) > 0 else ""
+    return plus + shown.replace("-", "−")

@@ -31,7 +31,7 @@ from curve_rank.practice.profile import day_in_words, mass_shown
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target, targets
-from curve_rank.rating.words import load_words
+from curve_rank.rating.words import load_words, printed
 from curve_rank.settings import Settings
 from curve_rank.store.accounts import SIGNED_IN_FOR, everyone
 from curve_rank.store.database import open_store
@@ -153,7 +153,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         style_sheets=STYLE_SHEETS,
     )
     app.jinja_env.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
-    app.jinja_env.filters["number"] = number
+    app.jinja_env.filters["number"] = printed
     app.jinja_env.filters["kilograms"] = mass_shown
     app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
@@ -168,13 +168,6 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
             "is_demo": current.desk().demo,
         }
     )
-
-
-def number(value: float, digits: int = 0, *, sign: bool = False) -> str:
-    """A value as pages print it: a true minus, and no sign before what rounds to nothing."""
-    shown = f"{value:z.{digits}f}"
-    plus = "+" if sign and float(shown) > 0 else ""
-    return plus + shown.replace("-", "−")
 
 
 def same_query(address: str) -> str:

@@ -63,11 +63,6 @@ class Subject:
         return self.modelled.variant
 
     @property
-    def why(self) -> str:
-        """Where it is hard, in a sentence."""
-        return why(self.modelled, self.target)
-
-    @property
     def limit(self) -> str:
         """What gives out first."""
         return gives_out(self.modelled)
@@ -84,6 +79,7 @@ class HandoutView(Subject):
     """What stands on its printed page."""
 
     intervals: tuple[ReadingInterval, ...]
+    why: str
     cautions: tuple[CautionReason, ...]
 
     @property
@@ -240,9 +236,11 @@ def handout_view(subject: Subject, others: tuple[VariantModel, ...] = ()) -> Han
     """What is printed; the others are drawn along where they are at hand anyway."""
     keep = partial(current.modeller().derived, subject.modelled)
     name, effort = ("intervals", subject.target.key, subject.lens), effort_for_reps(subject.reps)
+    intervals, says = keep(name, lambda: _intervals(subject, others, effort))
     return HandoutView(
         **vars(subject),
-        intervals=keep(name, lambda: _intervals(subject, others, effort)),
+        intervals=intervals,
+        why=says,
         cautions=current.cautions(subject.modelled),
     )
 
@@ -257,13 +255,14 @@ def _schemes(modelled: VariantModel, completing: tuple[Complement, ...]) -> tupl
 
 def _intervals(
     subject: Subject, others: tuple[VariantModel, ...], effort: float
-) -> tuple[ReadingInterval, ...]:
-    """Its intervals; the rest of its family is drawn along, which costs little more than one alone."""
+) -> tuple[tuple[ReadingInterval, ...], str]:
+    """Its intervals, and where it is hard; its family is drawn along, which costs little more than one."""
     modelled = subject.modelled
     family = [m.variant for m in others if m.variant.family == modelled.variant.family]
     drawn_for = (modelled.variant, *(v for v in family if v.id != modelled.variant.id))
     drawn, *_ = arms.drawn(drawn_for, subject.client.body, effort)
-    return reading_intervals(modelled, drawn, subject.target, subject.lens)
+    intervals = reading_intervals(modelled, drawn, subject.target, subject.lens)
+    return intervals, why(modelled, subject.target, drawn)
 
 
 def _faults(subject: Subject, effort: float) -> tuple[FaultCost, ...]:
