@@ -63,7 +63,11 @@ class Surfaces:
 
     def shell(self, *arguments: str) -> str:
         """What a command prints."""
-        done = CliRunner().invoke(main, [*arguments, "--data", self.folder])
+        return self.shell_in_no_folder(*arguments, "--data", self.folder)
+
+    def shell_in_no_folder(self, *arguments: str) -> str:
+        """What a command prints that needs no data."""
+        done = CliRunner().invoke(main, [*arguments])
         assert done.exit_code == 0, (arguments, done.output)
         return " ".join(done.stdout.split())
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -13,6 +14,7 @@ import pytest
 from flask import Flask
 
 from tests.answers.surfaces import Surfaces, missing, printed
+from tests.helpers import asked_until
 
 BOARDS = (
     "target=biceps_long&lens=long_length&with=dumbbell&with=cable",
@@ -124,3 +126,133 @@ def printed_in_shell(one: dict[str, Any]) -> list[str]:
 
     digits = next((r.digits for r in all_readings().values() if r.name == one["name"]), 0)
     return [printed(column["median"], digits) for column in one["columns"]]
+
+
+SERIES = (
+    ("reclined-60-dumbbell-curl", "path.0.elbow", "0", "30", "10", "long_tension"),
+    ("standing-dumbbell-curl", "posture.trunk_pitch", "0", "20", "5", "hard_spot"),
+    ("rope-press-down", "posture.trunk_pitch", "0", "20", "10", "load"),
+)
+
+
+@pytest.mark.parametrize("asked", SERIES)
+def test_a_series_is_one_answer(at: Surfaces, asked: tuple[str, ...]) -> None:
+    variant, field, start, end, step, reading = asked
+    query = f"{variant}{{}}?field={field}&from={start}&to={end}&step={step}&reading={reading}"
+    page = at.page("/compare/one-thing/" + query.format(""))
+    twin = at.data("/compare/one-thing/" + query.format(".json"))
+    steps = (f"--steps={start}:{end}:{step}", "--field", field, "--reading", reading)
+    told, frozen, on_paper = at.published("/compare/one-thing/" + query.format("/publish"))
+    assert frozen == twin == at.shell_data("series", variant, *steps)
+    digits = 1 if reading == "load" else 0
+    rows = [
+        (printed(one["median"], digits), printed(one["low"], digits), printed(one["high"], digits))
+        for one in twin["steps"] if "median" in one
+    ]  # fmt: skip
+    assert len(rows) > 2
+    for text in (page, told, on_paper):
+        assert missing(text, [twin["name"], *(f"{m} {low} to {high}" for m, low, high in rows)]) == []
+    by_hand = at.shell("series", variant, *steps)
+    assert missing(by_hand, [twin["name"], *(f"{m} ({low} to {high})" for m, low, high in rows)]) == []
+    table = list(csv.reader(io.StringIO(at.file("/compare/one-thing/" + query.format(".csv")))))[1:]
+    assert [float(row[1]) for row in table] == [one["median"] for one in twin["steps"]]
+
+
+@pytest.mark.parametrize("variant", ["standing-dumbbell-curl", "chin-up", "rope-press-down"])
+def test_what_faults_cost_is_one_answer(at: Surfaces, variant: str) -> None:
+    family = {"standing-dumbbell-curl": "standing", "chin-up": "pulling", "rope-press-down": "press_down"}
+    page = at.page(f"/faults?family={family[variant]}")
+    twin = [one for one in at.data(f"/faults.json?family={family[variant]}") if one["variant"] == variant]
+    by_shell = at.shell_data("faults", variant)
+    assert [one for one in by_shell if "score" in one] == [one for one in twin if "score" in one]
+    text = at.shell("faults", variant)
+    for one in twin:
+        if "score" not in one:
+            continue
+        score, name = one["score"], one["faults"][0]["name"]
+        median, low, high = (printed(score[key], 1) for key in ("median", "low", "high"))
+        assert f"{median} {low} to {high}" in page
+        assert f"{median} {name}" in text
+
+
+LOADS = (
+    "variant=standing-dumbbell-curl&load=12&to=chin-up",
+    "variant=rope-press-down&load=20&reps=8&to=dip-upright&to_reps=6",
+    "variant=standing-dumbbell-curl&load=14&to=reclined-60-dumbbell-curl",
+    "variant=chin-up&load=5&reps=6&to=standing-dumbbell-curl",
+)
+
+
+@pytest.mark.parametrize("asked", LOADS)
+def test_a_load_elsewhere_is_one_answer(at: Surfaces, asked: str) -> None:
+    page, twin = at.page(f"/loads?{asked}"), at.data(f"/loads.json?{asked}")
+    one = dict(parse_qsl(asked))
+    command = ["transfer", one["variant"], one["to"], "--load", one["load"], "--reps", one.get("reps", "10")]
+    command += ["--to-reps", one.get("to_reps", "10")]
+    by_shell = at.shell_data(*command)
+    assert {key: twin[key] for key in by_shell} == by_shell
+    numbers = [printed(twin[key], 1) for key in ("median", "low", "high")]
+    assert missing(page, numbers) == []
+    assert missing(at.shell(*command), numbers) == []
+
+
+VARIANTS = ("chin-up", "reclined-60-dumbbell-curl", "rope-press-down", "own-steep-pad-palms-in")
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+def test_a_variant_is_one_answer(at: Surfaces, variant: str) -> None:
+    page, twin = at.page(f"/variants/{variant}"), at.data(f"/variants/{variant}.json")
+    told, _, on_paper = at.published(f"/variants/{variant}/publish")
+    texts = (page, told, on_paper, at.pdf(f"/variants/{variant}.pdf"))
+    intervals = [
+        (one["name"], printed(one["value"], one["digits"]), one["unit"],
+         f"{printed(one['low'], one['digits'])} to {printed(one['high'], one['digits'])}")
+        for one in twin["intervals"]
+    ]  # fmt: skip
+    for text in texts:
+        assert missing(text, [twin["why"], *(part for one in intervals for part in one)]) == []
+    by_hand = at.shell("model", variant)
+    assert f"eight loads in ten {intervals[1][3]}" in by_hand
+    head = twin["target"].replace("_", " ").capitalize() + " head"
+    line = by_hand[by_hand.index(head) :]
+    for name, value, unit, _ in intervals[2:6]:
+        assert f"{name[0].lower()}{name[1:]} {value} {unit}" in line
+    board = {one["variant"]: one for one in at.data(f"/board.json?target={twin['target']}")["rows"]}[variant]
+    assert (board["why"], board["load_kg"]) == (twin["why"], round(twin["intervals"][1]["value"], 2))
+    assert printed(board["score"]) == intervals[0][1]
+
+
+@pytest.mark.parametrize("claim", ["own-hayloft-recline-against-the-pad", "chin-up-is-a-heavy-curl"])
+def test_a_claim_is_one_answer(at: Surfaces, claim: str) -> None:
+    keys = [one["id"] for one in at.data("/claims.json")]
+    claim = claim if claim in keys else next(key for key in keys if not key.startswith("own-"))
+    at.page(f"/claims/{claim}")
+    twin = asked_until(
+        at.client, f"/claims/{claim}.json", lambda answer: answer.get_json()["verdict"] is not None
+    ).get_json()
+    page, by_shell = at.page(f"/claims/{claim}"), at.shell_data("claims", claim)
+    told, frozen, on_paper = at.published(f"/claims/{claim}/publish")
+    assert frozen == twin == by_shell
+    arms = f"{printed(100 * twin['probability'])} arms of 100" if twin["probability"] is not None else ""
+    size = twin["size"]
+    span = f"({printed(size['low'], 1 if abs(size['low']) < 10 else 0)} to" if size else ""
+    for text in (page, told, on_paper, at.shell("claims", claim)):
+        assert missing(text, [arms, span]) == [], text
+
+
+SETS = ("target=biceps_long&target=triceps_long", "target=brachialis&lens=even_tension")
+
+
+@pytest.mark.parametrize("asked", SETS)
+def test_a_chosen_set_is_one_answer(at: Surfaces, asked: str) -> None:
+    page, twin = at.page(f"/sets?{asked}"), at.data(f"/sets.json?{asked}")
+    by_shell = at.shell_data("choose", *options(asked, target="targets"))
+    assert by_shell == twin
+    facts = [part for one in twin["picks"] for part in (one["name"], one["why"])]
+    assert missing(page, facts) == []
+    assert missing(at.shell("choose", *options(asked, target="targets")), facts[1::2]) == []
+
+
+@pytest.mark.parametrize("head", ["biceps_long", "triceps_medial"])
+def test_a_head_is_one_answer(at: Surfaces, head: str) -> None:
+    assert at.data(f"/heads/{head}.json") == json.loads(at.shell_in_no_folder("atlas", head, "--json"))

@@ -28,7 +28,7 @@ from curve_rank.training.learning import Learned, learned_from
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.training.pain import PainState, pain_state
 from curve_rank.training.planning import Planner
-from curve_rank.training.today import LOOKED_BACK
+from curve_rank.training.today import LOOKED_BACK, next_session
 
 
 @dataclass(frozen=True)
@@ -188,6 +188,12 @@ class Trainee:
     def notes(self, plan: int | None = None) -> tuple[SessionNote, ...]:
         """What was said of their sessions."""
         return logs.notes_of(self.db, self.viewer, self.person, plan)
+
+    def next_in(self, plan: KeptPlan) -> tuple[int, int] | None:
+        """Week and session of a block that come next, by the log; None where the block is over."""
+        mine = [one for one in self.log if one.plan == plan.id]
+        found = next_session(plan.block, mine, self.notes(plan.id), self.today)
+        return found[:2] if found else None
 
     def modelled(self, key: str) -> VariantModel:
         """A variant's model, to draw from: with their own arm, where that was learned and is on."""

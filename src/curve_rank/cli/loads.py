@@ -6,6 +6,8 @@ from pathlib import Path
 
 import click
 
+from curve_rank.answers.loads import load_elsewhere
+from curve_rank.answers.plain import plain
 from curve_rank.arm.readings import LENGTHS
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
 from curve_rank.arm.tempo import Tempo, TimedReps, time_rep
@@ -16,16 +18,18 @@ from curve_rank.cli.options import (
     data_option,
     json_option,
     library,
-    modeller_for,
+    means_for,
+    planner_of,
     print_json,
     say_errors,
 )
-from curve_rank.exchange.json_views import scheme_view, timed_view, transfer_view
+from curve_rank.errors import BadInputError
+from curve_rank.exchange.json_views import scheme_view, timed_view
 from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.rating.targets import targets
-from curve_rank.rating.words import load_words
+from curve_rank.rating.words import load_words, printed
 from curve_rank.study.schemes import read_pair, read_schemes, schemes, tempo_of
-from curve_rank.study.transfer import KnownSet, transfer
+from curve_rank.study.transfer import KnownSet
 
 
 @click.command(name="transfer")
@@ -34,6 +38,7 @@ from curve_rank.study.transfer import KnownSet, transfer
 @click.option("--load", type=float, required=True, help="Load of the known set in kg.")
 @click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Of the known set.")
 @click.option("--to-reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Wanted there.")
+@click.option("--client", type=int, help="A client's number: their body, and what their log says of it.")
 @body_option
 @json_option
 @data_option
@@ -44,20 +49,26 @@ def transfer_command(
     load: float,
     reps: int,
     to_reps: int,
+    client: int | None,
     body_text: str | None,
     as_json: bool,
     data: Path | None,
 ) -> None:
     """How much a set on KNOWN is on WANTED, with an interval, rounded to the equipment's steps."""
     variants = library(data)
-    one = KnownSet(find_variant(known, variants), load, reps)
-    target = find_variant(wanted, variants)
-    (answer,) = transfer(body_from(body_text), one, (target,), modeller_for(data), reps=to_reps)
+    if client is not None and body_text is not None:
+        raise BadInputError("--body", body_text, "left out with --client, who has one")
+    one, means = KnownSet(find_variant(known, variants), load, reps), means_for(data, variants)
+    planner = planner_of(client, data, means)
+    body = body_from(body_text) if client is None else planner.body
+    factors = planner.learned.factors if planner.learned else {}
+    answer = load_elsewhere(means, body, one, find_variant(wanted, variants), to_reps, factors)
     if as_json:
-        print_json(transfer_view(answer))
+        print_json(plain(answer))
         return
-    click.echo(f"{answer.variant.name}: {load_words(answer, answer.rounded)}")
-    click.echo(f"{answer.load:.1f} kg, eight in ten between {answer.low:.1f} and {answer.high:.1f} kg")
+    median, low, high = (printed(value, 1) for value in (answer.median, answer.low, answer.high))
+    click.echo(f"{answer.document.name}: {answer.words}")
+    click.echo(f"{median} kg, eight in ten between {low} and {high} kg")
 
 
 @click.command(name="tempo")

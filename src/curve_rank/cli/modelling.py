@@ -200,9 +200,8 @@ def _print_model(modelled: VariantModel, drawn: Readings | None) -> None:
     click.echo(f"{variant.name}: {load}, limited by {limit_words(modelled)}")
     if drawn is not None:
         spread = spread_of(drawn.load)
-        click.echo(
-            f"Medians of drawn arms; eight loads in ten {spread.low:.1f} to {spread.high:.1f} kg"
-        )
+        low, high = printed(spread.low, 1), printed(spread.high, 1)
+        click.echo(f"Medians of drawn arms; eight loads in ten {low} to {high} kg")
     click.echo(why(modelled, group, drawn))
     click.echo(f"{read('evenness').capitalize()}, {read('slack_share')}")
     for key in group.heads:

@@ -38,10 +38,10 @@ from curve_rank.exchange.study_views import (
     series_view,
 )
 from curve_rank.rating.lenses import Lens
-from curve_rank.rating.readings import all_readings
+from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import printed
-from curve_rank.study.compare import FEWEST, MOST
+from curve_rank.study.compare import FEWEST, MOST, Difference
 from curve_rank.study.fault_prices import fault_prices
 from curve_rank.study.improve import improve, parse_aim, search_grid
 from curve_rank.study.series import parse_steps, series
@@ -137,8 +137,8 @@ def series_command(
         told, digits = step.spread, found.reading.digits
         mark = "  best" if n == found.best else ""
         click.echo(
-            f"{step.value!s:>8}  {told.median:.{digits}f}  "
-            f"({told.low:.{digits}f} to {told.high:.{digits}f}){mark}"
+            f"{step.value!s:>8}  {printed(told.median, digits)}  "
+            f"({printed(told.low, digits)} to {printed(told.high, digits)}){mark}"
         )
 
 
@@ -178,7 +178,8 @@ def faults_command(
         if price.price is None:
             click.echo(f"    –  {names}: {price.problem}")
         else:
-            click.echo(f"{price.price.spread.median:+5.1f}  {names}, {100 * price.price.chance:.0f} in 100")
+            points = printed(price.price.spread.median, 1, sign=True)
+            click.echo(f"{points:>5}  {names}, {100 * price.price.chance:.0f} in 100")
 
 
 @click.command(name="improve")
@@ -216,8 +217,10 @@ def improve_command(
         click.echo("Nothing within the gym's steps and the joints' ranges does better.")
     for one in found.all:
         changes = ", ".join(f"{c.control.name} {c.control.shown:g} to {c.to:g}" for c in one.changes)
-        costs = ", ".join(f"{c.reading.name.lower()} {c.difference.spread.median:+.1f}" for c in one.costs)
-        click.echo(f"{one.gain.spread.median:+6.1f}  {changes}" + (f"; costs {costs}" if costs else ""))
+        costs = ", ".join(f"{c.reading.name.lower()} {_more(c.difference, c.reading)}" for c in one.costs)
+        click.echo(
+            f"{_more(one.gain, found.aim.reading):>6}  {changes}" + (f"; costs {costs}" if costs else "")
+        )
 
 
 @click.command(name="atlas")
@@ -243,6 +246,10 @@ def atlas_command(head: str, across: str, step: float, held: float, as_json: boo
         f"{found.percent.max():.0f} % of its range; strongest with the elbow at {found.elbow[column]:.0f}° "
         f"and the {across} at {found.other[row]:.0f}°"
     )
+
+
+def _more(difference: Difference, reading: Reading) -> str:
+    return printed(difference.spread.median, reading.digits, sign=True)
 
 
 def _target(name: str | None, variant: Variant) -> Target:

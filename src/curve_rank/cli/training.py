@@ -41,7 +41,7 @@ from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import pain_state
 from curve_rank.training.progression import NextTarget, guide_range, next_target
 from curve_rank.training.review import review
-from curve_rank.training.today import exercises_today, next_session, targets_by_guide
+from curve_rank.training.today import exercises_today, targets_by_guide
 
 TOLD = 12
 """Problems of a file that are told of one by one."""
@@ -272,8 +272,7 @@ def _targets_of_client(
     with trainee_in(client, data, means_for(data, variants), day) as who:
         today, context = who.today, who.context
         for plan in plans.done_by(who.db, who.viewer, client):
-            mine = [one for one in who.log if one.plan == plan.id]
-            at = next_session(plan.block, mine, who.notes(plan.id), today)
+            at = who.next_in(plan)
             if at is not None:
                 planned = plan.block.weeks[at[0]].sessions[at[1]]
                 loads = plan.member(client).loads

@@ -20,7 +20,6 @@ from curve_rank.rating.words import load_words
 from curve_rank.study.evidence import Comparison, Verdict
 from curve_rank.study.faults import FaultCost
 from curve_rank.study.schemes import SchemeReading
-from curve_rank.study.transfer import Transfer
 
 REPORTED_HEADS = (
     "biceps_long",
@@ -90,21 +89,6 @@ def _nominal_view(modelled: VariantModel) -> dict[str, Any]:
             "work_share": _of_heads(modelled, "work_share", reader, 4),
             "joints": {note: rounded(getattr(readings, note), 2) for note in NOTES},
         },
-    }
-
-
-def transfer_view(one: Transfer) -> dict[str, Any]:
-    """A transferred load as plain data."""
-    return {
-        "variant": one.variant.id,
-        "load_kg": round(one.load, 2),
-        "median": round(one.load, 2),
-        "low": round(one.low, 2),
-        "high": round(one.high, 2),
-        "nominal_kg": round(one.nominal, 2),
-        "interval_kg": [round(one.low, 2), round(one.high, 2)],
-        "rounded_kg": round(one.rounded, 3),
-        "limited_by": one.limited_by,
     }
 
 

@@ -8,18 +8,17 @@ from typing import Any
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.loads import LoadsAnswer, loads_elsewhere
 from curve_rank.answers.people import Client, followed
+from curve_rank.answers.plain import plain
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
-from curve_rank.exchange.json_views import transfer_view
-from curve_rank.rating.criteria import carried
 from curve_rank.store import people
 from curve_rank.store.people import SizedPerson
 from curve_rank.store.tables import BodyRow
-from curve_rank.study.transfer import KnownSet, Transfer, body_from_set, transfer
-from curve_rank.training.learning import personal_transfer
+from curve_rank.study.transfer import KnownSet, body_from_set
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import BodyForm, LoadsQuery, PersonForm
@@ -39,24 +38,6 @@ class LoadsQuestion:
     to: Variant
     to_reps: int
     client: Client
-
-
-@dataclass(frozen=True)
-class LoadsAnswer:
-    """The known set's worth on the variant asked for, and on its whole group without intervals."""
-
-    wanted: Transfer
-    others: tuple[Transfer, ...]
-    strength: float
-    by_log: bool = False
-
-    def as_data(self) -> dict[str, Any]:
-        """The page's JSON twin."""
-        return transfer_view(self.wanted) | {
-            "strength": round(self.strength, 4),
-            "by_log": self.by_log,
-            "others": [transfer_view(t) for t in self.others],
-        }
 
 
 @dataclass(frozen=True)
@@ -89,7 +70,7 @@ def show() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def data() -> ResponseReturnValue:
     """The page's data."""
-    return jsonify(_answer(_read()).as_data())
+    return jsonify(plain(_answer(_read())))
 
 
 @blueprint.post("/loads/body")
@@ -135,19 +116,9 @@ def _read() -> LoadsQuestion:
 
 
 def _answer(asked: LoadsQuestion) -> LoadsAnswer:
-    body, modeller = asked.client.body, current.modeller()
-    effort = effort_for_reps(asked.known.reps)
-    strength = body_from_set(body, asked.known, modeller).strength
-    able = tuple(m.variant for m in current.group_modelled(asked.to.group, body, effort=effort))
-    arms.drawn((asked.known.variant, asked.to, *able), body, effort)
     learned = followed(current.session(), asked.client.person)
-    own = learned.factors if learned else {}
-    (wanted, *others) = (
-        personal_transfer(one, asked.known.variant.id, own, carried(one.variant) * body.mass)
-        for targets in ((asked.to,), able)
-        for one in transfer(body, asked.known, targets, modeller, reps=asked.to_reps)
-    )
-    return LoadsAnswer(wanted, tuple(others), strength, by_log=wanted.variant.id in own)
+    factors = learned.factors if learned else {}
+    return loads_elsewhere(arms.means(), asked.client.body, asked.known, asked.to, asked.to_reps, factors)
 
 
 def _page(typed: dict[str, str], client: Client, **more: Any) -> str:

@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-from datetime import datetime
-
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
-from curve_rank.store import calendars, logs, plans
+from curve_rank.store import calendars, plans
 from curve_rank.study.schemes import schemes
-from curve_rank.training.today import LOOKED_BACK
 from curve_rank.web import cards, current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
 from curve_rank.web.files import unlisted
 from curve_rank.web.forms.coaching import BlockQuery
+from curve_rank.web.planning import trainee
 
 blueprint = Blueprint("mine", __name__)
 
@@ -92,30 +89,23 @@ def _view(number: int) -> cards.CardView:
 
 def _page(plan: plans.KeptPlan, handed: tuple[plans.KeptPlan, ...]) -> str:
     viewer = current.viewer()
-    view = cards.card_view(plan, viewer.person, viewer)
-    block, today = view.plan.block, datetime.now(view.planner.profile.clock).date()
-    log = logs.log_of(current.session(), viewer, viewer.person, since=today - LOOKED_BACK)
-    view = replace(view, log=log, today=today)
-    week, day = 0, 0
-    if block.start is not None:
-        gone = (today - block.start).days
-        week = min(max(gone // 7, 0), len(block.weeks) - 1)
-        day = today.weekday() if gone >= 0 else 0
+    who, member = trainee(viewer.person, viewer, plan), plan.member(viewer.person)
+    view = cards.CardView(plan, who.planner, who.context, member.name, who.log, who.today)
+    block, coming = plan.block, who.next_in(plan)
+    week = coming[0] if coming else len(block.weeks) - 1
     asked = BlockQuery.read(request.args).week if "week" in request.args else week + 1
     at = min(max(asked, 1), len(block.weeks)) - 1
-    sessions = block.weeks[at].sessions
-    upcoming = next((n for n, s in enumerate(sessions) if s.day >= day), 0) if at == week else 0
     return render_template(
         "pages/mine/block.html",
         view=view,
         block=block,
         week=at,
-        upcoming=upcoming,
+        upcoming=coming[1] if coming and at == week else None,
         weekdays=WEEKDAYS,
         schemes=schemes(),
         others=handed,
         cautions=lambda key: _cautions(view, key),
-        member=plan.member(viewer.person),
+        member=member,
     )
 
 

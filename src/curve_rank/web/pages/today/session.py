@@ -28,7 +28,7 @@ from curve_rank.study.schemes import schemes, tempo_of
 from curve_rank.training.circumference import due
 from curve_rank.training.noticing import Notice, notices
 from curve_rank.training.pain import strained
-from curve_rank.training.today import ExerciseToday, Swap, exercises_today, next_session, swaps
+from curve_rank.training.today import ExerciseToday, Swap, exercises_today, swaps
 from curve_rank.web import current
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import TodayQuery
@@ -242,9 +242,7 @@ def _view() -> TodayView | None:
 def _place(plan: KeptPlan, asked: TodayQuery, who: Trainee) -> tuple[int, int] | None:
     """Which session of a block: the one that is named, else the next; None where it is over."""
     if asked.week is None or asked.session is None:
-        mine = [one for one in who.log if one.plan == plan.id]
-        found = next_session(plan.block, mine, who.notes(plan.id), who.today)
-        return (found[0], found[1]) if found else None
+        return who.next_in(plan)
     week, session, weeks = asked.week - 1, asked.session - 1, plan.block.weeks
     if not (0 <= week < len(weeks) and 0 <= session < len(weeks[week].sessions)):
         raise UnknownNameError("session", f"week {asked.week}, {asked.session}", "one of the block's")
