@@ -13,8 +13,10 @@ from urllib.parse import parse_qsl
 import pytest
 from flask import Flask
 
+from curve_rank.store import logs
+from curve_rank.training.learning import Factor, Learned, learned_data
 from tests.answers.surfaces import Surfaces, missing, printed
-from tests.helpers import asked_until
+from tests.helpers import asked_until, desk_of
 
 BOARDS = (
     "target=biceps_long&lens=long_length&with=dumbbell&with=cable",
@@ -256,3 +258,82 @@ def test_a_chosen_set_is_one_answer(at: Surfaces, asked: str) -> None:
 @pytest.mark.parametrize("head", ["biceps_long", "triceps_medial"])
 def test_a_head_is_one_answer(at: Surfaces, head: str) -> None:
     assert at.data(f"/heads/{head}.json") == json.loads(at.shell_in_no_folder("atlas", head, "--json"))
+
+
+WREN = 4
+CURL, DOWN = "standing-dumbbell-curl", "seated-press-down"
+
+
+@pytest.fixture
+def wren(at: Surfaces) -> Surfaces:
+    """As Wren, of whom something was learned, with a load set by hand on the block they do."""
+    learned = Learned({CURL: Factor(1.5, 1.4, 1.6), DOWN: Factor(0.7, 0.6, 0.8)}, 40.0, 400, 12, 3)
+    with desk_of(at.client.application).store.writing() as session:
+        logs.keep_learned(session, WREN, json.dumps(learned_data(learned)), "as it was")
+    by_hand = {"client": WREN, "variant": "overhead-dumbbell-one-arm", "load": "6"}
+    assert at.client.post("/blocks/1/load", data=by_hand).status_code == 303
+    return at
+
+
+def test_a_block_is_one_answer(wren: Surfaces) -> None:
+    twin = wren.data(f"/blocks/1.json?for={WREN}")
+    first = [one for session in twin["weeks"][0]["sessions"] for one in session["exercises"]]
+    lines = [f"{one['name']} {in_a_line(one['sets'])}" for one in first]
+    loads = {one["variant"]: one["sets"][0]["load"] for one in first}
+    assert loads["overhead-dumbbell-one-arm"] == 6
+    card = wren.pdf(f"/blocks/1/card.pdf?for={WREN}")
+    assert missing(card, lines) == []
+    page = wren.page(f"/blocks/1?for={WREN}")
+    assert missing(page, lines) == []
+    rows = [
+        row
+        for row in csv.DictReader(io.StringIO(wren.file(f"/blocks/1.csv?for={WREN}")))
+        if not row["warm-up"]
+    ]
+    in_table = [(row["variant"], float(row["load [kg]"]), int(row["repetitions"])) for row in rows]
+    in_data = [
+        (one["variant"], each["load"], each["reps"])
+        for week in twin["weeks"] for session in week["sessions"] for one in session["exercises"]
+        for each in one["sets"]
+    ]  # fmt: skip
+    assert in_table == in_data
+    dates = wren.file(f"/blocks/1.ics?for={WREN}")
+    unfolded = dates.replace("\r\n ", "").replace("\n ", "").replace("\\,", ",").replace("\\;", ";")
+    assert missing(unfolded, [in_a_line(one["sets"]) for one in first[:3]]) == []
+
+
+def in_a_line(sets: list[dict[str, Any]]) -> str:
+    """Sets of one load, as they are read."""
+    assert len({one["load"] for one in sets}) == 1
+    return f"{sets[0]['load']:g} kg × {', '.join(str(one['reps']) for one in sets)}"
+
+
+def test_what_comes_next_is_one_answer(wren: Surfaces) -> None:
+    """Today, my block, and a shell's progress: one session, one set of targets."""
+    by_shell = wren.shell_data("progress", "--client", str(WREN))["next"]
+    assert by_shell
+    wren.client.post("/sign-in/as", data={"person": WREN})
+    today, twin = wren.page("/today"), wren.data("/today.json")
+    block = wren.page("/my-block")
+    assert f"week {twin['week'] + 1}" in today
+    names = [one["name"] for one in twin["exercises"]]
+    assert names
+    coming = block[block.index("Next") : block.index("Card to print")]
+    assert missing(coming, names) == []
+    for one in twin["exercises"]:
+        target = by_shell[one["variant"]]
+        loads = [each["load"] for each in one["sets"]]
+        assert loads == [target["load"]] * len(loads)
+        assert [each["reps"] for each in one["sets"]] == target["sets"]
+        line = f"{loads[0]:g} kg × {', '.join(str(each['reps']) for each in one['sets'])}"
+        assert f"{one['name']} {line}" in coming
+        assert f"{loads[0]:g} kg" in today
+
+
+def test_a_record_and_a_review_are_one_answer(wren: Surfaces) -> None:
+    asked = ("review", "--client", str(WREN), "--block", "1")
+    page, twin, by_hand = wren.page(f"/reviews/1?for={WREN}"), wren.shell_data(*asked), wren.shell(*asked)
+    assert wren.data(f"/reviews/1.json?for={WREN}") == twin
+    for text in (page, by_hand):
+        assert f"{twin['adherence']['sessions']} of {twin['adherence']['planned']} sessions" in text
+        assert missing(text, [one["why"] for one in twin["advice"]]) == []

@@ -32,7 +32,7 @@ def test_the_numbers_printed_are_those_of_the_data(client: FlaskClient) -> None:
     for (_, entry), row in zip(entries, data["rows"], strict=True):
         assert re.search(r'class="rank">(\d+)', entry)[1] == str(row["rank"])  # type: ignore[index]
         assert re.search(r'class="score"><b>(\d+)', entry)[1] == f"{row['score']:.0f}"  # type: ignore[index]
-        length = round(row["length_at_hard_spot_pct"]["biceps_long"])
+        length = round(row["medians"]["length_at_hard_spot"]["biceps_long"]["median"])
         assert re.search(r'class="length"><b>(\d+)', entry)[1] == str(length)  # type: ignore[index]
     one = client.get("/variants/chin-up?target=biceps_long")
     twin = client.get("/variants/chin-up.json?target=biceps_long").get_json()

@@ -11,13 +11,13 @@ from flask import Flask
 from sqlalchemy import or_, select
 from werkzeug.routing import Rule
 
+from curve_rank.answers import requests
 from curve_rank.store import plans
 from curve_rank.store.demo import CLIENTS, COACHES
 from curve_rank.store.logs import log_of
 from curve_rank.store.people import add_client
 from curve_rank.store.tables import Base, Person, Room, SetRow, TrialRow
 from curve_rank.store.viewers import Viewer, viewer_of
-from curve_rank.web.forms import reading
 from tests.helpers import Resting, desk_of
 from tests.web.test_access import FILLED, acting_as, routes
 
@@ -29,7 +29,7 @@ PRIVATE = ("audit_entries", "sign_ins")
 
 def number_fields() -> set[str]:
     """Every name under which a form or an address takes a whole number."""
-    found, waiting = set(), [reading.RequestForm]
+    found, waiting = set(), [requests.RequestForm]
     while waiting:
         form = waiting.pop()
         waiting += form.__subclasses__()

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import click
 
+from curve_rank.answers.review import reviewed
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.catalogue.library import find_variant
@@ -33,14 +34,13 @@ from curve_rank.exchange.training_views import personal_view, review_view, targe
 from curve_rank.practice.facts import facts_for
 from curve_rank.rating.criteria import carried
 from curve_rank.settings import read_settings
-from curve_rank.store import logs, measures, plans
+from curve_rank.store import logs, plans
 from curve_rank.store.shelf import Shelf
 from curve_rank.study.draw_bank import DrawBank
 from curve_rank.training.learning import learn, loads_of
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import pain_state
 from curve_rank.training.progression import NextTarget, guide_range, next_target
-from curve_rank.training.review import review
 from curve_rank.training.today import exercises_today, targets_by_guide
 
 TOLD = 12
@@ -183,20 +183,14 @@ def review_command(
 ) -> None:
     """A block's end: what was planned and done, what it brought, what to keep and what to rotate."""
     with trainee_in(client, data, means_for(data, library(data)), _day(today)) as who:
-        day, facts = who.today, who.context.facts
+        day = who.today
         begun = [
             b for b in plans.done_by(who.db, who.viewer, client)
             if (b.id == block if block else not b.block.start or b.block.start <= day)
         ]  # fmt: skip
         if not begun:
             raise UnknownNameError("--block", block, "a block that this client does, and that has begun")
-        plan = begun[0]
-        events = [n.model_dump() for n in who.notes(plan.id)]
-        changes = measures.changes_over(measures.sittings(who.db, who.viewer, client), plan.id)
-        found = review(
-            plan.block, who.log, facts, day,
-            number=plan.id, events=events, changes=changes, pain=who.pain,
-        )  # fmt: skip
+        facts, found = who.context.facts, reviewed(who, begun[0])
     if as_json:
         print_json(review_view(found))
         return

@@ -10,7 +10,7 @@ from icalendar import Calendar, Event
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.session import seconds_of
+from curve_rank.practice.session import seconds_of, targets_in_words
 from curve_rank.training.planning import session_plan
 
 PRODUCT = "-//Curve Rank//block//EN"
@@ -65,7 +65,7 @@ def calendar(
         lines = []
         for done in session_plan(block, w, shown, context, loads):
             if done is not None:
-                sets = ", ".join(f"{t.load:g} kg × {t.reps}" for t in done.sets)
+                sets = targets_in_words(done.sets, context.profile.mass_unit)
                 lines.append(f"{context.facts[done.variant].variant.name}: {sets}")
         event.add("description", "\n".join(lines))
         made.add_component(event)

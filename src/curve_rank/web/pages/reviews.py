@@ -9,15 +9,16 @@ from flask import Blueprint, jsonify, redirect, render_template, request, url_fo
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.people import Trainee
+from curve_rank.answers.review import log_of_block, reviewed
 from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.training_views import review_view
 from curve_rank.rating.targets import targets
-from curve_rank.store import logs, measures, plans
+from curve_rank.store import plans
 from curve_rank.store.plans import KeptPlan
 from curve_rank.training.circumference import hopes
 from curve_rank.training.follow_on import following_start, next_block
 from curve_rank.training.log import LoggedSet
-from curve_rank.training.review import Review, review
+from curve_rank.training.review import Review
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
 from curve_rank.web.forms.training import ReviewQuery
@@ -38,23 +39,12 @@ class ReviewView:
     @cached_property
     def log(self) -> tuple[LoggedSet, ...]:
         """Everything from the block's first day on."""
-        since = self.plan.block.start or self.who.today
-        return logs.log_of(current.session(), self.who.viewer, self.who.person, since=since)
+        return log_of_block(self.who, self.plan)
 
     @cached_property
     def found(self) -> Review:
         """The review."""
-        sittings = measures.sittings(current.session(), self.who.viewer, self.who.person)
-        return review(
-            self.plan.block,
-            self.log,
-            self.who.context.facts,
-            self.who.today,
-            number=self.plan.id,
-            events=[note.model_dump() for note in self.who.notes(self.plan.id)],
-            changes=measures.changes_over(sittings, self.plan.id),
-            pain=self.who.pain,
-        )
+        return reviewed(self.who, self.plan)
 
     @cached_property
     def training(self) -> TrainingView:
