@@ -58,6 +58,7 @@ def from_validation(
     Parameters
     ----------
     error : ValidationError
+        What pydantic says.
     name : str
         What was read ("variant", "lens"); empty to name the field alone.
     model : type

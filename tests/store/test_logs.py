@@ -52,7 +52,7 @@ class Phone:
                 del self.waiting[receipt.key]
 
 
-def test_a_thousand_sets_of_five_devices_arrive_once_through_cuts_repeats_and_reorderings(
+def test_a_thousand_sets_of_five_devices_arrive_once_through_cuts_repeats_and_reorderings(  # noqa: C901
     demo: Store,
 ) -> None:
     rng = random.Random(11)

@@ -69,9 +69,13 @@ def planner_for(
     Parameters
     ----------
     db : Session
+        The open database.
     viewer : Viewer
+        Who asks.
     person : int, optional
+        Whom it is for; nobody for the default body.
     means : Means
+        With what it is worked out.
     loads : mapping, optional
         Set by hand, by variant id [kg].
     owner : int, optional

@@ -163,6 +163,7 @@ def actuators(
     Parameters
     ----------
     anatomy : Anatomy
+        Heads and their paths; the shipped ones where none are given.
     geometry : HeadGeometry
         Of postures of shape S.
     forearm : array, shape S
@@ -170,6 +171,7 @@ def actuators(
     upper_arm : array, shape (3, *S)
         Direction of the upper arm, trunk frame.
     body : Body
+        The person: size, strength, joints.
     capacities : Capacities, optional
         Other than the shipped ones.
 

@@ -69,6 +69,7 @@ def atlas(
     Parameters
     ----------
     head : str
+        The head's key.
     across : str
         The second joint, "shoulder" or "forearm".
     step : float

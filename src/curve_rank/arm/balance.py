@@ -163,11 +163,15 @@ def balance(
     Parameters
     ----------
     stack : RepStack
+        The reps, stacked.
     posture : Posture
         Angles (reps, samples): the stack's own, the same set up a little off, or the rep in time.
     body : Body
+        The person: size, strength, joints.
     anatomy : Anatomy, optional
+        Heads and their paths; the shipped ones where none are given.
     capacities : Capacities, optional
+        What every link can hold; the shipped ones where none are given.
     shift : Shift, optional
         Moves hips, pulleys and anchors; nothing is refused then.
     exponent : float or array, shape (reps, 1), optional

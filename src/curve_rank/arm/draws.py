@@ -141,6 +141,7 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
     Parameters
     ----------
     values : array, shape (len(uncertain()),)
+        Deviates, in standard deviations, in the order of `uncertain()`.
     body : Body
         The person; measured lengths are kept as they are.
     """
@@ -199,8 +200,11 @@ def read_draws(
     Parameters
     ----------
     stack : RepStack
+        The reps, stacked.
     arms : sequence of ArmDraw
+        The arms.
     effort : float
+        Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     near_loads : array, shape (reps,)
         Working loads of the arm that was not drawn, to start the search from.
     trunk_supported : tuple of bool

@@ -109,7 +109,9 @@ def external_load(
     frame : Frame
         Of `posture`, shape S = (reps, samples).
     posture : Posture
+        Angles of shape S = (reps, samples) [degrees].
     body : Body
+        The person: size, strength, joints.
     hip_height : array, shape (reps, 1)
         Hip centre above the floor [m].
     shift : Shift, optional

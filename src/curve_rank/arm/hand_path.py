@@ -81,6 +81,7 @@ def arm_angles(path: HandPath, body: Body, *, check: bool = True) -> ArmAngles:
     path : HandPath
         Shape S.
     body : Body
+        The person: size, strength, joints.
     check : bool
         Refuse what cannot be reached; otherwise the nearest reachable hand is taken.
 
@@ -132,9 +133,11 @@ def sampled(
     keys : HandPath
         Shape (keys,).
     body : Body
+        The person: size, strength, joints.
     flexes : bool
         Whether the elbow should bend along the path (flexors) or straighten.
     samples : int
+        How many postures.
     start, end : float
         Part of the path that is used, from 0 (the first key) to 1 (the last).
 

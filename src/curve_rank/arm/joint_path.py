@@ -23,6 +23,7 @@ def joint_path(keys: dict[str, Array], *, coordinate: str, samples: int) -> Post
     coordinate : str
         The angle the rep is measured in, "elbow" or "shoulder"; strictly rising or falling over the keys.
     samples : int
+        How many postures.
 
     Returns
     -------

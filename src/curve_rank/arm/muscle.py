@@ -246,6 +246,7 @@ def head_geometry(
     Parameters
     ----------
     anatomy : Anatomy
+        Heads and their paths; the shipped ones where none are given.
     elbow, forearm, shoulder, abduction : array, one shape S
         Angles inside the tables [degrees]; outside them the last cell's cubic is continued.
 

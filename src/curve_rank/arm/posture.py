@@ -112,6 +112,7 @@ def arm_frame(posture: Posture, body: Body) -> Frame:
     posture : Posture
         Angles of shape S.
     body : Body
+        The person: size, strength, joints.
 
     Returns
     -------
@@ -163,6 +164,8 @@ def room_to_trunk(point: Array, posture: Posture, body: Body, hip_height: float 
         Metres forward, up, right of the floor under the hip centre.
     posture : Posture
         Shape S.
+    body : Body
+        The person: the length of the trunk counts.
     hip_height : float or array that broadcasts to S
         Hip centre above the floor [m].
 

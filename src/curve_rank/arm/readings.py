@@ -198,6 +198,7 @@ def read_reps(
     Parameters
     ----------
     batch : RepBatch
+        The reps, modelled.
     trunk_supported : tuple of bool
         Per rep, whether a bench, the floor or the hands carry the trunk.
     lengths : LengthScale, optional

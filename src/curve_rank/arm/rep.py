@@ -112,7 +112,7 @@ class RepBatch:
         return dict(zip(LINKS, self.limits[:, i].tolist(), strict=True))
 
 
-def model_reps(
+def model_reps(  # noqa: PLR0913 — what a rep is made of
     setups: tuple[RepSetup, ...] | RepStack,
     *,
     body: Body,
@@ -131,12 +131,15 @@ def model_reps(
     setups : tuple of RepSetup, or RepStack
         At least one; all with the same number of samples.
     body : Body
+        The person: size, strength, joints.
     effort : float, optional
         Effort of the hardest stretch of the rep, 0 to 1; default: ten repetitions to failure.
     loads : array, shape (reps,), optional
         Loads [kg] to use instead; NaN entries fall back to the working load.
     anatomy : Anatomy, optional
+        Heads and their paths; the shipped ones where none are given.
     capacities : Capacities, optional
+        What every link can hold; the shipped ones where none are given.
     shift : Shift, optional
         Set every rep up a little off; nothing is refused then.
     near_loads : array, shape (reps,), optional

@@ -155,7 +155,9 @@ def shoulder_link(
     static, per_kg : array, shape (3, reps, samples)
         Outside moment about the shoulder, trunk axes; the part about the arm's own axis is left out.
     upper_arm : array, shape (3, reps, samples)
+        Direction of the upper arm, trunk axes.
     capacities : Capacities
+        What the lumped shoulder muscles can hold.
     force_scale : float
         Of the body.
     """

@@ -180,10 +180,13 @@ def time_reps(
     Parameters
     ----------
     setups : tuple of RepSetup
+        The reps before they are modelled.
     body : Body
+        The person: size, strength, joints.
     loads : array, shape (reps,)
         [kg]
     tempo : Tempo
+        Seconds of each part of a repetition.
     start, end : float
         The part of the rep that is used, for partial reps; 0 is the stretched end.
 

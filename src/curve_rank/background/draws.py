@@ -318,7 +318,7 @@ class Draws:
                 self.instead_of(executor, here=False)
 
 
-def _draw(run: DrawRun, executor: Executor, tasks: deque[DrawTask], others_first: Callable[[], bool]) -> None:
+def _draw(run: DrawRun, executor: Executor, tasks: deque[DrawTask], others_first: Callable[[], bool]) -> None:  # noqa: C901 — one loop: what is open, finished, lost
     """Share tasks out and take what comes back; what has not come back when this ends is a task again."""
     # Kept short, so that two runs at once take turns and a cancelled one leaves little behind.
     open_: dict[Future[Readings], DrawTask] = {}

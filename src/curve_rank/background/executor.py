@@ -123,7 +123,7 @@ class Cluster(Executor):
         future: Future[Any] = self._executor.submit(fn, *args, **kwargs)
         return future
 
-    def shutdown(self, wait: bool = True, *, cancel_futures: bool = False) -> None:  # noqa: ARG002
+    def shutdown(self, wait: bool = True, *, cancel_futures: bool = False) -> None:  # noqa: ARG002, FBT001, FBT002
         """As `Executor.shutdown`; work under way is dropped."""
         with suppress(Exception):  # a cluster that is gone cannot be told so
             self._executor.shutdown(wait=wait)

@@ -77,6 +77,7 @@ def with_profile(variant: Variant, angles: Sequence[float], torque: Sequence[flo
     Parameters
     ----------
     variant : Variant
+        The set-up.
     angles : sequence of float
         Elbow angles [degrees], rising.
     torque : sequence of float

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date, datetime
+from datetime import date
 from pathlib import Path
 
 import click
@@ -117,7 +117,7 @@ def plan_command(
 
 def _monday(text: str) -> date:
     try:
-        day = datetime.strptime(text, "%Y-%m-%d").date()
+        day = date.fromisoformat(text)
     except ValueError as error:
         raise BadInputError("--start", text, "a Monday, as in 2026-03-02") from error
     if day.weekday() != 0:

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from flask import Flask
 
     from curve_rank.store.database import Store
+    from curve_rank.web.current import Desk
 
 PUBLISHED_RANKING = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=incline_bench"
 DEMO_FOLDER = Path("instance/demo")
@@ -77,8 +78,27 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
         _serve_folder(host, port, settings.bound_to(host), with_demo=with_demo)
 
 
+def _warm(kept: Desk, demo: Flask | None, port: int) -> None:
+    """Draw what pages will ask for, publish the demo's ranking, and begin with the known people."""
+    from curve_rank.background.handover import take_up
+
+    drawing = kept.draws.warm(kept.modeller)
+    if demo:
+        if drawing:
+            click.echo("Drawing arms for the default body; pages say how far it is. Kept for the next start.")
+        for run_of_draws in drawing:
+            run_of_draws.wait()
+        try:
+            _publish_ranking(demo, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
+        except Exception:
+            if not kept.stopping.is_set():  # it may have been stopped meanwhile
+                raise
+    take_up(kept.draws, kept.modeller, kept.settings.data)
+    kept.known.start()
+
+
 def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
-    from curve_rank.background.handover import hand_over, take_up
+    from curve_rank.background.handover import hand_over
     from curve_rank.store.accounts import has_accounts
     from curve_rank.store.demo import fill_demo
     from curve_rank.web import create_app
@@ -98,27 +118,11 @@ def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) 
             if not settings.local_viewer and not has_accounts(session):
                 click.echo(FIRST % (where, kept.door.code_in_groups))
 
-    def warm() -> None:
-        drawing = kept.draws.warm(kept.modeller)
-        if with_demo:
-            if drawing:
-                click.echo(
-                    "Drawing arms for the default body; pages say how far it is. Kept for the next start."
-                )
-            for run_of_draws in drawing:
-                run_of_draws.wait()
-            try:
-                _publish_ranking(app, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
-            except Exception:
-                if not kept.stopping.is_set():  # it may have been stopped meanwhile
-                    raise
-        take_up(kept.draws, kept.modeller, settings.data)
-        kept.known.start()
-
     try:
         if with_demo:
             fill_demo(kept.store)
-        threading.Thread(target=warm, daemon=True).start()
+        shown = app if with_demo else None
+        threading.Thread(target=_warm, args=(kept, shown, port), daemon=True).start()
         # The first page in print would have to read a second of code in.
         threading.Thread(target=import_module, args=("weasyprint",), daemon=True).start()
         kept.schedule.start()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 import click
@@ -110,7 +110,7 @@ def progress_command(
         named = _targets_of_client(client, data, variants, _day(today))
     else:
         log = _read(_needed(file), variants).sets
-        named = _targets(log, variants, _day(today) or max((one.day for one in log), default=date.today()))
+        named = _targets(log, variants, _day(today) or max((one.day for one in log), default=_today()))
     if as_json:
         print_json({"next": {key: target_view(target) for key, target in named.items()}})
         return
@@ -152,7 +152,7 @@ def personal_command(
     several = tuple(dict.fromkeys((*wanted, *(v for v in known if v.id in done))))
     facts = facts_for(several, several, body, means.modeller, means.draw)
     bank = DrawBank(means.modeller, shelf=Shelf(read_settings(data=data).shelf))
-    day = _day(today) or max((one.day for one in log), default=date.today())
+    day = _day(today) or max((one.day for one in log), default=_today())
     learned = learn(log, facts, day, bank.strays, [v.id for v in wanted])
     named = {v.id: facts[v.id] for v in wanted if v.id in facts}
     loads = loads_of(named, learned, reps)
@@ -209,6 +209,11 @@ def _needed(file: Path | None) -> Path:
     if file is None:
         raise BadInputError("--file", None, "a log as CSV, or --client")
     return file
+
+
+def _today() -> date:
+    """This machine's day."""
+    return datetime.now(UTC).astimezone().date()
 
 
 def _day(text: str | None) -> date | None:

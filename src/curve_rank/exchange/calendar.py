@@ -31,7 +31,9 @@ def calendar(
     block : Block
         With the day it begins.
     context : PlanContext
+        What it is planned in: facts of the exercises, room and profile.
     loads : mapping
+        Set by hand, by variant id [kg].
     key : str
         By which the same session is known again in a later file.
     said_at : datetime, optional

@@ -145,7 +145,7 @@ def preview(sheet: Sheet, choice: LogChoice, variants: Sequence[Variant]) -> Log
     for n, row in enumerate(sheet.rows, 2):
         told = {name: _cell(row, place) for name, place in at.items()}
         try:
-            values = _values(told, choice, sheet.comma, matched, unknown)
+            values = _values(told, choice, matched, unknown, comma=sheet.comma)
             if "set" not in values:
                 seen = (values["day"], values["variant"], values["side"])
                 counts[seen] += 1
@@ -190,9 +190,10 @@ def _cells(sheet: Sheet, title: str) -> list[str]:
 def _values(
     told: Mapping[str, str],
     choice: LogChoice,
-    comma: bool,
     matched: Mapping[str, str],
     unknown: Mapping[str, tuple[str, ...]],
+    *,
+    comma: bool,
 ) -> dict[str, Any]:
     name = told["variant"]
     if name not in matched:
@@ -204,7 +205,7 @@ def _values(
     side = told.get("side", "").lower()
     if side not in SIDES:
         raise BadInputError("side", side, "left, right or nothing")
-    load = number_in(told["load_kg"], comma)
+    load = number_in(told["load_kg"], comma=comma)
     if load is None:
         raise BadInputError("load_kg", told["load_kg"], "a number")
     values: dict[str, Any] = {
@@ -217,7 +218,7 @@ def _values(
     for field_name in BOUNDS:
         text = told.get(field_name, "")
         if text:
-            values[field_name] = _whole(field_name, text, comma, choice)
+            values[field_name] = _whole(field_name, text, choice, comma=comma)
     if "reps" not in values:
         raise BadInputError("reps", told["reps"], "a whole number")
     values |= _pain(told.get("pain_joint", ""), values.get("pain", 0))
@@ -237,8 +238,8 @@ def _pain(where: str, pain: int) -> dict[str, Any]:
     return {"pain_joint": found, "pain": pain}
 
 
-def _whole(name: str, text: str, comma: bool, choice: LogChoice) -> int:
-    number = number_in(text, comma)
+def _whole(name: str, text: str, choice: LogChoice, *, comma: bool) -> int:
+    number = number_in(text, comma=comma)
     low, high = BOUNDS[name]
     if name == "reserve" and choice.reserve_as == "of_ten" and number is not None:
         number = 10 - number

@@ -99,6 +99,7 @@ def curves(
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     ghosts : tuple of VariantModel
         Whose curves stand faintly behind.
     head : str

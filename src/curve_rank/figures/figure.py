@@ -127,6 +127,7 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     view : str
         "side", "front" or "top"; empty for the one that shows most.
     only : int, optional

@@ -87,7 +87,9 @@ def pulled(
     variant : Variant
         As it is before the pull.
     body : Body
+        The person: size, strength, joints.
     view : str
+        "side", "front" or "top".
     key : str
         The handle's.
     to : tuple of float

@@ -79,6 +79,7 @@ def head_map(atlas: Atlas, kind: Kind, walks: tuple[VariantModel, ...], at: tupl
     Parameters
     ----------
     atlas : Atlas
+        What is drawn: the head's grid of angles.
     kind : str
         "length", "arm" or "strength".
     walks : tuple of VariantModel

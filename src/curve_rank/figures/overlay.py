@@ -96,6 +96,7 @@ def overlay(models: tuple[VariantModel, ...], target: Target, axis: Axis = "plac
     Parameters
     ----------
     models : tuple of VariantModel
+        The set-ups, modelled; one curve each.
     target : Target
         Whose first head's drive and length are drawn.
     axis : str

@@ -23,9 +23,11 @@ def sheet(modelled: tuple[VariantModel, ...], view: str = "", theme: Theme = "li
     Parameters
     ----------
     modelled : tuple of VariantModel
+        The set-ups, modelled.
     view : str
         "side", "front", "top", or empty for each figure's best.
     theme : str
+        "light" or "dark".
     """
     html = ET.Element("html", {"lang": "en"})
     head, body = ET.SubElement(html, "head"), ET.SubElement(html, "body")

@@ -20,7 +20,9 @@ def staff(block: Block, heads: Sequence[str], facts: Mapping[str, Facts], shown:
     Parameters
     ----------
     block : Block
+        The weeks.
     heads : sequence of str
+        Whose staves are drawn.
     facts : mapping
         What is not in it is passed over.
     shown : int

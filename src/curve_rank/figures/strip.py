@@ -73,6 +73,7 @@ def strip(
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     target : Target
         Whose first head gives the ribbon.
     size : str
@@ -150,11 +151,9 @@ def _hatching(modelled: VariantModel, paper: _Paper) -> Iterator[str]:
 
 def _on_paper(x: Array, y: Array, top: float) -> str:
     """Path data of a line that leaves the paper at its top and comes back: only what lies below."""
-    runs, run = [], np.flatnonzero(y >= top)
-    for part in np.split(run, np.flatnonzero(np.diff(run) > 1) + 1):
-        if part.size > 1:
-            runs.append("M" + _points(x[part], y[part]))
-    return "".join(runs)
+    run = np.flatnonzero(y >= top)
+    parts = np.split(run, np.flatnonzero(np.diff(run) > 1) + 1)
+    return "".join("M" + _points(x[part], y[part]) for part in parts if part.size > 1)
 
 
 def _labels(modelled: VariantModel, paper: _Paper, hard: float, shared: float | None) -> list[Label]:

@@ -59,7 +59,9 @@ class ByColour:
         names = role.split()
         for name in names:
             found |= (
-                self._of_head(name, "curve" in names) if name.startswith("head-") else self._of_role(name)
+                self._of_head(name, is_curve="curve" in names)
+                if name.startswith("head-")
+                else self._of_role(name)
             )
         return found
 
@@ -82,7 +84,7 @@ class ByColour:
     def _hue(self, head: Head) -> dict[str, str]:
         return {"fill": head.hue(self.theme)}
 
-    def _of_head(self, name: str, is_curve: bool) -> dict[str, str]:
+    def _of_head(self, name: str, *, is_curve: bool) -> dict[str, str]:
         head = palette().heads[name.removeprefix("head-")]
         if is_curve:
             dash = {"stroke-dasharray": head.dash} if head.dash else {}
@@ -127,6 +129,7 @@ def element(picture: Picture, paint: Paint = BY_CLASS) -> ET.Element:
     Parameters
     ----------
     picture : Picture
+        The shapes.
     paint : Paint
         `ByClass` for a page that has the style sheet, `ByColour` for anything that stands alone.
     """
@@ -161,7 +164,7 @@ def _frame(picture: Picture, paint: Paint) -> dict[str, str]:
     return frame | {"xmlns": NAMESPACE, "font-family": FONT}
 
 
-def _element(shape: Shape, paint: Paint) -> ET.Element:
+def _element(shape: Shape, paint: Paint) -> ET.Element:  # noqa: C901 — one case a shape
     match shape:
         case Path():
             element = ET.Element("path", {"d": shape.d})

@@ -17,6 +17,7 @@ def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
     Parameters
     ----------
     series : Series
+        A reading step by step.
     names : tuple of str
         What each step is called under the axis.
     across : str

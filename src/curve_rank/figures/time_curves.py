@@ -35,6 +35,7 @@ def time_curves(modelled: VariantModel, timed: TimedReps) -> Curves:
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     timed : TimedReps
         Of the same rep, S = (times,).
     """

@@ -41,7 +41,9 @@ def trend(points: Sequence[TrendPoint], band: TrendBand | None, unit: str, on: s
     points : sequence of TrendPoint
         Oldest first, at least one.
     band : TrendBand or None
+        Where the true line lies; none where there is too little.
     unit : str
+        In which the load is read.
     on : str
         The exercise on which the load is read.
     """

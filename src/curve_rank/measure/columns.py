@@ -175,7 +175,9 @@ def samples(sheet: Sheet, choice: Choice) -> Samples:
     Parameters
     ----------
     sheet : Sheet
+        The columns as they were read.
     choice : Choice
+        Which column is what, in which unit.
 
     Raises
     ------
@@ -188,7 +190,7 @@ def samples(sheet: Sheet, choice: Choice) -> Samples:
     if not choice.torque and not (choice.force and choice.lever):
         raise BadInputError("columns", "no torque", "a torque, or a force and its lever")
     factors = {what: _factor(what, getattr(choice, f"{what}_unit")) for what in wanted}
-    constant = number_in(choice.lever, sheet.comma) if "lever" in wanted else None
+    constant = number_in(choice.lever, comma=sheet.comma) if "lever" in wanted else None
     places = {
         what: sheet.column(title) for what, title in wanted.items() if not (what == "lever" and constant)
     }
@@ -198,7 +200,7 @@ def samples(sheet: Sheet, choice: Choice) -> Samples:
         read = {}
         for what, place in places.items():
             cell = row[place] if place < len(row) else ""
-            value = number_in(cell, sheet.comma)
+            value = number_in(cell, comma=sheet.comma)
             if value is None:
                 problems.append(RowProblem(n, sheet.titles[place], cell, "a number"))
                 break
@@ -230,7 +232,7 @@ def _factor(what: str, unit: str) -> float:
     return UNITS[what][unit]
 
 
-def number_in(cell: str, comma: bool) -> float | None:
+def number_in(cell: str, *, comma: bool) -> float | None:
     """A number as the sheet writes it; None where it is none, or not finite."""
     if not NUMBER.fullmatch(cell):
         return None

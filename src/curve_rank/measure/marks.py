@@ -148,11 +148,8 @@ def read_marks(marks: Marks) -> tuple[PictureReading | None, ...]:
     )
 
 
-def _read(
-    marks: Marks, picture: PictureMarks, scale: Pair | None, level: Pair | None
-) -> PictureReading | None:
-    if picture.shoulder is None or picture.elbow is None or picture.grip is None:
-        return None
+def _places(picture: PictureMarks, scale: Pair | None, level: Pair | None) -> dict[str, Array]:
+    """Every point that is marked, by name [px]."""
     named: dict[str, Any] = {
         "shoulder": picture.shoulder, "elbow": picture.elbow, "grip": picture.grip, "hip": picture.hip,
         "pull": picture.pull,
@@ -160,7 +157,15 @@ def _read(
     for name, pair in (("scale", scale), ("level", level)):
         for end, point in zip("ab", pair or (None, None), strict=True):
             named[f"{name}_{end}"] = point
-    places = {name: np.array(point, dtype=float) for name, point in named.items() if point is not None}
+    return {name: np.array(point, dtype=float) for name, point in named.items() if point is not None}
+
+
+def _read(  # noqa: C901 — one sum over all that may be off
+    marks: Marks, picture: PictureMarks, scale: Pair | None, level: Pair | None
+) -> PictureReading | None:
+    if picture.shoulder is None or picture.elbow is None or picture.grip is None:
+        return None
+    places = _places(picture, scale, level)
     names = list(places)
     start = np.concatenate([places[name] for name in names])
     spread = np.full(start.size, marks.marking_px)

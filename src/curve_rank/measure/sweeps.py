@@ -103,6 +103,7 @@ def fold_sweeps(time: Array, angle: Array, counts: Array, known: Calibration) ->
     angle, counts : array, shape (samples,)
         [degrees], [counts]
     known : Calibration
+        The load cell's calibration.
 
     Raises
     ------

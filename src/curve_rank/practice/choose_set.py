@@ -116,7 +116,9 @@ def choose(candidates: Candidates, wishes: Wishes) -> Choice:
     Parameters
     ----------
     candidates : Candidates
+        Set-ups, with what each covers and scores.
     wishes : Wishes
+        What the set must keep to.
 
     Raises
     ------
@@ -266,10 +268,9 @@ def _giving_up(candidates: Candidates, wishes: Wishes) -> tuple[str, ...]:
     single = [("the heavy basic lift", replace(wishes, heavy=False))] if wishes.heavy else []
     if wishes.brachialis:
         single.append(("something for the brachialis", replace(wishes, brachialis=False)))
-    for one in sorted(wishes.pinned):
-        single.append((f"the pinned {one}", replace(wishes, pinned=wishes.pinned - {one})))
-    for one in sorted(wishes.banned):
-        single.append((f"the ban of {one}", replace(wishes, banned=wishes.banned - {one})))
+    pinned, banned = wishes.pinned, wishes.banned
+    single += [(f"the pinned {one}", replace(wishes, pinned=pinned - {one})) for one in sorted(pinned)]
+    single += [(f"the ban of {one}", replace(wishes, banned=banned - {one})) for one in sorted(banned)]
     found = [name for name, without in single if _least(candidates, without, each) is not None]
     fewest = _least(candidates, replace(wishes, at_most=int(rule("choose.most_picks"))), each)
     if fewest is not None and fewest > wishes.at_most:

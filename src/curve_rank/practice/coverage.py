@@ -95,6 +95,7 @@ def coverage(
     Parameters
     ----------
     heads : sequence of str
+        Whose long and short lengths are to be covered.
     models : sequence of VariantModel
         The whole catalogue.
     drawn : sequence of Readings

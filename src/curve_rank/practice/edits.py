@@ -187,7 +187,9 @@ def edited(block: Block, edit: Edit, facts: Mapping[str, Facts]) -> Block:
     Parameters
     ----------
     block : Block
+        The weeks.
     edit : Edit
+        What is changed.
     facts : mapping
         Of everything that is or may be in it.
 

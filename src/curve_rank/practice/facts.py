@@ -116,6 +116,7 @@ def facts_for(
     body : Body
         With the strength that a known set explains.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
     draw : callable
         Makes, or finds, the fixed draws.
     """

@@ -41,9 +41,13 @@ def finish(modelled: VariantModel, scheme: Scheme, head: str, reps: int) -> Fini
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     scheme : Scheme
+        How the set ends.
     head : str
+        Whose tension it is.
     reps : int
+        Of the straight set it ends.
     """
     straight = Scheme("straight", "Straight", "", (Part(reps=reps),))
     one, plain = read_schemes(modelled, (scheme, straight))

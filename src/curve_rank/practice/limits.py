@@ -88,9 +88,13 @@ def fit(variant: Variant, limits: Limits, room: Room | None = None, body: Body |
     Parameters
     ----------
     variant : Variant
+        The set-up.
     limits : Limits
+        What the person cannot do.
     room : Room, optional
+        Whose benches and pulleys have holes.
     body : Body, optional
+        The person: size, strength, joints.
 
     Raises
     ------

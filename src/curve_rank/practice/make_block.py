@@ -78,10 +78,13 @@ def make_block(
     profile : ClientProfile
         Days, minutes, targets, and what else they train.
     room : Room
+        On whose steps loads lie.
     wish : BlockWish
+        Weeks, sessions a week, order and kinds of sets.
     swaps : mapping, optional
         What stands instead of each pick in a week of swaps.
     lens : str
+        By which the swaps are ranked.
 
     Returns
     -------

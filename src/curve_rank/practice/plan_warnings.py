@@ -117,7 +117,9 @@ def warnings(block: Block, context: PlanContext) -> tuple[PlanWarning, ...]:
     Parameters
     ----------
     block : Block
+        The weeks.
     context : PlanContext
+        What it is planned in: facts of the exercises, room and profile.
     """
     found: list[PlanWarning] = []
     looked_at: set[str] = set()

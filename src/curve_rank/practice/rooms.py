@@ -73,7 +73,9 @@ def loads_in(room: Room, variant: Variant) -> Array | None:
     Parameters
     ----------
     room : Room
+        With its dumbbells, plates and stacks.
     variant : Variant
+        The set-up.
 
     Returns
     -------

@@ -93,7 +93,9 @@ def set_targets(
     Parameters
     ----------
     exercise : Exercise
+        Sets and repetitions as planned.
     facts : Facts
+        Of the exercise: load against repetitions.
     room : Room
         On whose steps the loads lie.
     fresh : float

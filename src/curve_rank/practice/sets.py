@@ -147,7 +147,7 @@ class SetAnswer:
         return sum(pick.minutes for pick in self.picks)
 
 
-def set_question(
+def set_question(  # noqa: PLR0913 — every part of a wish has a name of its own
     keys: Sequence[str],
     lens: Lens,
     *,
@@ -183,9 +183,11 @@ def choose_for(
     Parameters
     ----------
     asked : SetQuestion
+        Targets, lens, constraints and wishes.
     variants : tuple of Variant
         All there are.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
     draw : callable
         Makes, or finds, the fixed draws of variants for a body and an effort.
 
@@ -308,7 +310,7 @@ def _alike(models: Sequence[VariantModel], modeller: Modeller) -> BoolArray:
         squares = (curves**2).mean(axis=1)
         apart = squares[:, None] + squares[None, :] - 2 * curves @ curves.T / curves.shape[1]
         alike[np.ix_(some, some)] = np.sqrt(np.maximum(apart, 0.0)) < rule("choose.alike")
-    np.fill_diagonal(alike, False)
+    np.fill_diagonal(alike, val=False)
     return alike
 
 

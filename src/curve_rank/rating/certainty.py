@@ -89,6 +89,7 @@ def drawn_scores(ranking: Ranking, drawn: dict[str, Readings]) -> Array:
     Parameters
     ----------
     ranking : Ranking
+        The rows in their order.
     drawn : dict of Readings
         Of every row's variant by id, S = (draws,), all of the same draws.
     """
@@ -114,6 +115,7 @@ def certainty(ranking: Ranking, drawn: dict[str, Readings] | None = None, *, see
     Parameters
     ----------
     ranking : Ranking
+        The rows in their order.
     drawn : dict of Readings, optional
         As in `drawn_scores`; without, the fixed draws that the rows stand on.
     seed : int

@@ -174,9 +174,11 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
     Parameters
     ----------
     question : Question
+        What is asked.
     variants : tuple of Variant
         Those of the other muscle group are passed over silently.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
 
     Returns
     -------

@@ -36,6 +36,7 @@ def reading_intervals(
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     drawn : Readings
         Of draws of the same variant, S = (draws,).
     target, lens : Target, Lens

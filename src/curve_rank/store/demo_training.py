@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
 from sqlalchemy.orm import Session
@@ -107,7 +107,7 @@ def log_block(
 
 def measure_block(session: Session, who: Viewer, block: Block, number: int) -> None:
     """The tape at both ends of a block, as far as it has gone."""
-    start = block.start or date.today()
+    start = block.start or datetime.now(UTC).astimezone().date()
     ends = zip(("start", "end"), (start, start + timedelta(days=7 * len(block.weeks) - 1)), strict=True)
     for (when, day), readings in zip(ends, TAPE[block.name], strict=True):
         if readings is not None:

@@ -47,10 +47,13 @@ def invite(
     Parameters
     ----------
     session : Session
+        The open database.
     viewer : Viewer
         An educator may invite anyone; a coach own clients.
     name, email : str
+        Of whoever is invited.
     roles : tuple of str
+        What they may do.
     person : int, optional
         A client who is known already, and whom the viewer may see.
 

@@ -195,12 +195,15 @@ def save_body(session: Session, viewer: Viewer, person_id: int, body: Body, know
     Parameters
     ----------
     session : Session
+        The open database.
     viewer : Viewer
+        Who writes.
     person_id : int
         Someone whom the viewer may see.
     body : Body
         With the strength that the known set, if any, explains.
     known : KnownSet, optional
+        What the strength was found from.
 
     Raises
     ------

@@ -72,7 +72,7 @@ def with_faults(variant: Variant, faults: tuple[Fault, ...]) -> Variant:
     return changed(variant, changes_of(faults))
 
 
-def fault_prices(
+def fault_prices(  # noqa: PLR0913 — what a price stands on
     variants: tuple[Variant, ...],
     target: Target,
     lens: Lens,
@@ -91,9 +91,13 @@ def fault_prices(
     variants : tuple of Variant
         Of the target's group.
     target, lens : Target, Lens
+        What the score is by.
     body : Body
+        The person: size, strength, joints.
     effort : float
+        Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
     together : tuple of Fault
         Faults that are priced all at once instead, for every variant.
     faults : mapping, optional

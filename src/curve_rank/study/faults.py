@@ -49,6 +49,7 @@ def fault_costs(
     target, lens : Target, Lens
         What its score is for.
     effort : float
+        Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     """
     right, _ = score_variant(modelled, target, lens)
     wrongs = _with_faults(modelled, effort)

@@ -120,9 +120,11 @@ def loaded_lists(
     Parameters
     ----------
     key : str
+        The head's key.
     drawn : dict of Readings
         By variant id, S = (draws,).
     variants : tuple of Variant
+        Those of its group that can be modelled.
     most : int
         Listed of each kind.
     """

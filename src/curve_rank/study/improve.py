@@ -182,10 +182,15 @@ def improve(
     Parameters
     ----------
     variant : Variant
+        The set-up.
     aim : Aim
+        Which reading is to go which way, and what must not get worse.
     body : Body
+        The person: size, strength, joints.
     effort : float
+        Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
     grid : mapping, optional
         Values, as shown, to try of each field; without, the gym's steps of all fields within reach.
     draw : callable, optional
@@ -279,8 +284,8 @@ class _Searching:
 
     def report(self, found: list[_Candidate], tell: Tell) -> Search:
         """The best of what was found, on the fixed draws."""
-        singles = _best([c for c in found if len(c.changes) == 1], 2 * SINGLES, len(found) <= FEW)
-        together = _best([c for c in found if len(c.changes) > 1], TOGETHER, len(found) <= FEW)
+        singles = _best([c for c in found if len(c.changes) == 1], 2 * SINGLES, all_of_them=len(found) <= FEW)
+        together = _best([c for c in found if len(c.changes) > 1], TOGETHER, all_of_them=len(found) <= FEW)
         chosen = [*singles, *together]
         before, *after = self.draw((self.variant, *(c.variant for c in chosen)))
         told = [self._improvement(c, before, drawn) for c, drawn in zip(chosen, after, strict=True)]
@@ -331,7 +336,7 @@ class _Searching:
         return _is_kept(kept, before, after - before, room=2)
 
 
-def _best(candidates: list[_Candidate], most: int, all_of_them: bool) -> list[_Candidate]:
+def _best(candidates: list[_Candidate], most: int, *, all_of_them: bool) -> list[_Candidate]:
     """The candidates with the largest plain gain; all where there are few."""
     ordered = sorted(candidates, key=lambda c: -c.gain)
     return ordered if all_of_them else [c for c in ordered[:most] if c.gain > 0]

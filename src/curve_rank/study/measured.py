@@ -109,6 +109,7 @@ def as_measured(
     variant : Variant
         Whose other fields stay.
     readings : sequence of PictureReading
+        What was read off the pictures, from the stretched end.
 
     Raises
     ------
@@ -127,7 +128,7 @@ def as_measured(
         posture["trunk_pitch"] = round(trunk.value, 1)
     lean = posture["trunk_pitch"]
     from_trunk = variant.posture.upper_arm_from == "trunk"
-    arms = [_arm(one, from_trunk, lean) for one in by_bend]
+    arms = [_arm(one, lean, from_trunk=from_trunk) for one in by_bend]
     whole = _middle(arms)
     assert whole is not None
     spread = max(abs(arm.value - whole.value) for arm in arms)
@@ -149,7 +150,7 @@ def as_measured(
     return validate_variant(data, name="measured"), tuple(fields)
 
 
-def _arm(read: PictureReading, from_trunk: bool, lean: float) -> Measured:
+def _arm(read: PictureReading, lean: float, *, from_trunk: bool) -> Measured:
     """The upper arm as the variant counts it."""
     if not from_trunk:
         return read.upper_arm

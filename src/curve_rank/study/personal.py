@@ -148,7 +148,9 @@ def weigh(strays: Mapping[str, Array], evidence: Sequence[Evidence], prior: Prio
     strays : mapping
         Per variant, (draws,).
     evidence : sequence of Evidence
+        What was lifted, against what was expected.
     prior : Prior
+        How far a person's arm may stray.
 
     Raises
     ------
@@ -181,6 +183,7 @@ def factor_of(arm: PersonalArm, strays: Array, rise: float) -> Factor:
     Parameters
     ----------
     arm : PersonalArm
+        What was learned.
     strays : array, shape (draws,)
         Of the exercise.
     rise : float

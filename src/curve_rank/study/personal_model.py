@@ -23,10 +23,13 @@ def personal_model(
     Parameters
     ----------
     variant : Variant
+        The set-up.
     body : Body
+        The person: size, strength, joints.
     middle : sequence of float
         Deviates of the arm, in the order of `uncertain()`; how a set-up strays is no part of an arm.
     effort : float
+        Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     modeller : Modeller
         Keeps what is found.
     """

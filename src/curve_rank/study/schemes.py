@@ -104,7 +104,9 @@ def read_scheme(modelled: VariantModel, scheme: Scheme, *, tempo: Tempo | None =
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     scheme : Scheme
+        Sets, repetitions, parts and rests.
     tempo : Tempo, optional
         Of a full rep; partial reps take their part of its strokes. Default: the variant's guide.
     """

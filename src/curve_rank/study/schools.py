@@ -30,10 +30,13 @@ def movers(
     Parameters
     ----------
     target : Target
+        Whom the schools rank for.
     lenses : mapping of Lens
         By key.
     variants : tuple of Variant
+        All there are.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
     """
     places: dict[str, dict[str, int]] = {}
     modelled: dict[str, VariantModel] = {}

@@ -80,7 +80,7 @@ def parse_steps(text: str) -> tuple[float | str, ...]:
     return tuple(round(start + n * step, 6) for n in range(math.floor(count + 1e-9) + 1))
 
 
-def series(
+def series(  # noqa: PLR0913 — what a series stands on
     variant: Variant,
     field: str,
     values: tuple[float | str, ...],
@@ -97,16 +97,21 @@ def series(
     Parameters
     ----------
     variant : Variant
+        The set-up.
     field : str
         Dotted path of the document ("posture.trunk_pitch").
     values : tuple
         What it is set to, step by step.
     reading : Reading
+        What is read at each step.
     head : str
         Whose reading it is, where each head has its own.
     body : Body
+        The person: size, strength, joints.
     effort : float
+        Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
     draw : callable, optional
         Makes the draws where they are not to be made in this thread.
 

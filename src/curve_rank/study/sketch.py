@@ -118,6 +118,7 @@ def judge(modelled: VariantModel, drawn: Sequence[float]) -> Judged:
     Parameters
     ----------
     modelled : VariantModel
+        The set-up, modelled.
     drawn : sequence of float
         How hard it is at each of the `PLACES`, on any scale from 0.
     """
@@ -225,6 +226,7 @@ def next_draw(attempts: Sequence[Attempt], pool: Mapping[str, str], now: datetim
     pool : mapping of str
         The family of each variant's id.
     now : datetime
+        When it is asked.
     seed : int
         Chooses among what is as good.
     """

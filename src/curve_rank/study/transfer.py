@@ -66,6 +66,7 @@ def body_from_set(body: Body, known: KnownSet, modeller: Modeller) -> Body:
     body : Body
         Size; its strength is replaced.
     known : KnownSet
+        A load and repetitions to failure.
     modeller : Modeller
         Keeps what is found.
 
@@ -93,8 +94,11 @@ def transfer(
     Parameters
     ----------
     body : Body
+        The person: size, strength, joints.
     known : KnownSet
+        What somebody did.
     targets : tuple of Variant
+        Where its worth is wanted.
     modeller : Modeller
         Keeps what is found.
     reps : int
@@ -150,7 +154,9 @@ def reps_at(variant: Variant, body: Body, load: float) -> float:
     Parameters
     ----------
     variant : Variant
+        The set-up.
     body : Body
+        The person: size, strength, joints.
     load : float
         [kg]
     """

@@ -176,6 +176,7 @@ def verdict_of(
     Parameters
     ----------
     asked : Asked
+        The claim as a test of readings.
     fixed, apart : tuple of Readings
         For each of its set-ups, S = (draws,): the fixed draws, and those with one number alone off.
     mass : float
@@ -215,13 +216,19 @@ def verdicts(
     Parameters
     ----------
     claims : dict of Claim
+        By key.
     resolve : callable
+        Finds the set-up that a line names.
     lenses : dict of Lens
+        By key, the viewer's own among them.
     draw, draw_apart : callable
         Make the fixed draws, and those with one number alone off.
     modeller : Modeller
+        Models set-ups, and keeps what it has modelled.
     body : Body
+        The person: size, strength, joints.
     effort : float
+        Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     """
     asked: dict[str, Asked | None] = {}
     for key, claim in claims.items():

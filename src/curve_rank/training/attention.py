@@ -104,7 +104,9 @@ def alerts(
     Parameters
     ----------
     summary : Summary
+        What their log says, in short.
     today : date
+        The day it is where the person is.
     names : mapping
         Of exercises.
     missed : int

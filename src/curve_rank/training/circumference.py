@@ -121,6 +121,7 @@ def compare(before: ArmMeasure, after: ArmMeasure, known: Sequence[ArmMeasure] =
     Parameters
     ----------
     before, after : ArmMeasure
+        At both ends of the block [cm].
     known : sequence of ArmMeasure
         Every sitting of the person, which tells how well they measure.
     """

@@ -18,9 +18,11 @@ def next_block(block: Block, advice: tuple[Advice, ...], context: PlanContext, t
     block : Block
         The one that ended.
     advice : tuple of Advice
+        What to keep and what to rotate.
     context : PlanContext
         Of what may stand instead.
     today : date
+        The day it is where the person is.
     """
     rotated = [one.variant for one in advice if not one.keep]
     stays = {one.variant for one in advice if one.keep}

@@ -114,9 +114,11 @@ def learn(
     Parameters
     ----------
     log : sequence of LoggedSet
+        What was logged, oldest first.
     facts : mapping
         Of the person's body, with the strength that a known set says.
     today : date
+        The day it is where the person is.
     strays : callable
         Asked for more draws where few fit.
     wanted : sequence of str, optional
@@ -192,9 +194,11 @@ def personal_transfer(one: Transfer, known: str, factors: Mapping[str, Factor], 
     Parameters
     ----------
     one : Transfer
+        As the model carries it over.
     known : str
         The variant of the known set.
     factors : mapping
+        What was learned, by variant id.
     hands : float
         What the hands carry of the body on the other variant [kg].
     """

@@ -59,6 +59,7 @@ def notices(
     by_variant : mapping
         Bouts by variant, oldest first.
     facts : mapping
+        Of the exercises, by variant id.
     rests : mapping
         Rest after each set, by variant [s]; two minutes where it is not known.
     unit : str

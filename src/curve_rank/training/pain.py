@@ -86,7 +86,9 @@ def pain_state(log: Sequence[LoggedSet], today: date, unit: str = "kg") -> PainS
     Parameters
     ----------
     log : sequence of LoggedSet
+        What was logged, oldest first.
     today : date
+        The day it is where the person is.
     unit : str
         In which loads are told.
     """

@@ -151,9 +151,11 @@ def session_plan(
     Parameters
     ----------
     block : Block
+        The weeks.
     week : int
         Its place: repetitions left go down as the block goes on.
     session : Session
+        The session.
     context : PlanContext
         Facts, and the room on whose steps the loads lie.
     loads : mapping

@@ -71,7 +71,7 @@ def guide_range(variant: Variant, rows: Sequence[Bout] = ()) -> Range:
     return Range(max(done, default=USUAL_SETS), variant.guide.reps_from, variant.guide.reps_to)
 
 
-def next_target(
+def next_target(  # noqa: PLR0913 — what a target follows from
     rows: Sequence[Bout],
     variant: Variant,
     wanted: Range,
@@ -91,10 +91,13 @@ def next_target(
     rows : sequence of Bout
         Of this variant, oldest first.
     variant : Variant
+        The set-up.
     wanted : Range
+        Sets, repetitions and reserve as planned.
     room : Room, optional
         On whose steps loads lie; without one the variant's own smallest step.
     today : date
+        The day it is where the person is.
     start : float, optional
         The load to begin with where nothing is logged [kg].
     hands : float

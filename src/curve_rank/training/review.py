@@ -128,15 +128,19 @@ def review(
     Parameters
     ----------
     block : Block
+        The weeks.
     log : sequence of LoggedSet
         The person's; what is not of the block is passed over.
     facts : mapping
+        Of the exercises, by variant id.
     today : date
+        The day it is where the person is.
     number : int, optional
         The block's.
     events : sequence of mapping
         Sessions that were skipped or moved: `kind`, `week`, `session`.
     changes : tuple of Change
+        Of the tape.
     pain : PainState, optional
         As it stands at the end.
     """
@@ -258,20 +262,21 @@ def _advice(
         flag = pain.of(variant, facts.get(variant))
         trend = trends.get(variant)
         if flag is not None and flag.level in ("pause", "stop"):
-            found.append(Advice(variant, False, flag.says))
+            found.append(Advice(variant, keep=False, why=flag.says))
         elif variant not in by_variant:
             why = "it was swapped away every time" if variant in swapped else "it was never done"
-            found.append(Advice(variant, False, f"Rotate: {why}, so it does not fit the days or the room."))
+            why = f"Rotate: {why}, so it does not fit the days or the room."
+            found.append(Advice(variant, keep=False, why=why))
         elif trend is None:
-            found.append(Advice(variant, True, "Too few sessions for a trend: keep it and see."))
+            found.append(Advice(variant, keep=True, why="Too few sessions for a trend: keep it and see."))
         elif trend.low > 0:
-            found.append(Advice(variant, True, f"It still climbs: {_gain(trend)}."))
+            found.append(Advice(variant, keep=True, why=f"It still climbs: {_gain(trend)}."))
         elif trend.high < CLIMBS:
             why = f"It stands still ({_gain(trend)}): another exercise with a like curve, or another range."
-            found.append(Advice(variant, False, why))
+            found.append(Advice(variant, keep=False, why=why))
         else:
             why = f"No gain is shown yet ({_gain(trend)}), and no standstill either: keep it."
-            found.append(Advice(variant, True, why))
+            found.append(Advice(variant, keep=True, why=why))
     return tuple(found)
 
 

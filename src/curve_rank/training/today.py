@@ -80,12 +80,17 @@ def exercises_today(
     Parameters
     ----------
     block : Block
+        The weeks.
     week : int
+        Its place in the block, counted from 0.
     session : Session
+        The session.
     context : PlanContext
+        What it is planned in: facts of the exercises, room and profile.
     log : sequence of LoggedSet
         The person's, of the last months; sets of today are what is being done and count for nothing yet.
     today : date
+        The day it is where the person is.
     loads : mapping
         Loads that a coach set by hand [kg].
     """
@@ -101,7 +106,7 @@ def exercises_today(
     return tuple(found)
 
 
-def _exercise(
+def _exercise(  # noqa: PLR0913 — what a target follows from
     place: int,
     one: Exercise,
     block: Block,
@@ -190,12 +195,15 @@ def swaps(
     Parameters
     ----------
     exercise : ExerciseToday
+        What is to be replaced.
     context : PlanContext
+        What it is planned in: facts of the exercises, room and profile.
     taken : set of str
         What the session has already.
     by_variant : mapping
         Bouts by variant, oldest first.
     pain : PainState
+        What the log's pain asks for.
     """
     fact = exercise.fact
     options = [

@@ -67,7 +67,7 @@ class TwoLines:
         path = task.requests[0].path if task.requests else ""
         (self._quick if path.startswith(QUICK) else self._slow).add_task(task)
 
-    def shutdown(self, cancel_pending: bool = True, timeout: int = 5) -> bool:
+    def shutdown(self, cancel_pending: bool = True, timeout: int = 5) -> bool:  # noqa: FBT001, FBT002 — as waitress calls it
         """End both."""
         ended = [one.shutdown(cancel_pending, timeout) for one in (self._quick, self._slow)]
         return any(ended)
