@@ -1,4 +1,4 @@
-.PHONY: demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
+.PHONY: mutants demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
 
 setup:
 	@scripts/setup
@@ -39,6 +39,10 @@ soak: develop
 
 bench: develop
 	.venv/bin/python -m benchmarks
+
+# Small random faults, and whether the tests of their room notice them; ARGS="practice store --number 20" for some.
+mutants: develop
+	.venv/bin/python -m scripts.mutants $(ARGS)
 
 # Refresh the vendored front-end files: change a version in scripts/package.json first.
 assets: develop

@@ -220,7 +220,7 @@ def test_a_variant_is_one_answer(at: Surfaces, variant: str) -> None:
     for name, value, unit, _ in intervals[2:6]:
         assert f"{name[0].lower()}{name[1:]} {value} {unit}" in line
     board = {one["variant"]: one for one in at.data(f"/board.json?target={twin['target']}")["rows"]}[variant]
-    assert (board["why"], board["load_kg"]) == (twin["why"], round(twin["intervals"][1]["value"], 2))
+    assert (board["why"], board["load_kg"]) == (twin["why"], round(twin["intervals"][1]["value"], 4))
     assert printed(board["score"]) == intervals[0][1]
 
 

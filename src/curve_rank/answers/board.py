@@ -133,12 +133,12 @@ class BoardRow:
     rank: int
     variant: str
     name: str
-    score: Annotated[float, to_digits(2)]
+    score: Annotated[float, to_digits(4)]
     criteria: Annotated[tuple[CriterionScore, ...], PlainSerializer(_parts)]
     why: str
-    score_drawn: Annotated[Spread, to_digits(2)]
-    load_kg: Annotated[float, to_digits(2)]
-    load_drawn_kg: Annotated[Spread, to_digits(2)]
+    score_drawn: Annotated[Spread, to_digits(4)]
+    load_kg: Annotated[float, to_digits(4)]
+    load_drawn_kg: Annotated[Spread, to_digits(4)]
     nominal: NominalNumbers
     load: str
     limited_by: str
@@ -304,21 +304,20 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         nominal, _ = score_variant(m, judged, asked.lens)
         return {
             "nominal": NominalNumbers(nominal, m.load),
-            "load": load_words(m, row.load.to(2).median),
+            "load": load_words(m, row.load.median),
             "score_bar": score_bar(row.criteria),
         }
 
-    score, load = row.spread.to(2), row.load.to(2)  # rounded once: a page prints what its data hands out
     return BoardRow(
         rank=row.rank,
         variant=m.variant.id,
         name=m.variant.name,
-        score=score.median,
+        score=row.score,
         criteria=row.criteria,
         why=row.why,
-        score_drawn=score,
-        load_kg=load.median,
-        load_drawn_kg=load,
+        score_drawn=row.spread,
+        load_kg=row.load.median,
+        load_drawn_kg=row.load,
         limited_by=m.limited_by,
         work_share=_nominal(m, "work_share", heads),
         length_at_hard_spot_pct=_nominal(m, "length_at_hard_spot", heads),

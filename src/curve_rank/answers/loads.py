@@ -17,12 +17,12 @@ from curve_rank.study.personal import Factor
 from curve_rank.study.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.training.learning import personal_transfer
 
-Kilograms = Annotated[float, to_digits(2)]
+Kilograms = Annotated[float, to_digits(4)]
 
 
 @dataclass(frozen=True)
 class LoadElsewhere:
-    """What a known set is worth on one variant; numbers are rounded once, to what is handed out."""
+    """What a known set is worth on one variant."""
 
     __pydantic_config__ = SHAPES
 
@@ -123,15 +123,14 @@ def _elsewhere(
 
 
 def _handed_out(one: Transfer, known: KnownSet) -> LoadElsewhere:
-    load, low, high = (round(value, 2) + 0.0 for value in (one.load, one.low, one.high))
     return LoadElsewhere(
         variant=one.variant.id,
-        load_kg=load,
-        median=load,
-        low=low,
-        high=high,
+        load_kg=one.load,
+        median=one.load,
+        low=one.low,
+        high=one.high,
         nominal_kg=one.nominal,
-        interval_kg=(low, high),
+        interval_kg=(one.low, one.high),
         rounded_kg=one.rounded,
         limited_by=one.limited_by,
         document=one.variant,

@@ -18,10 +18,6 @@ class Spread:
     low: float
     high: float
 
-    def to(self, digits: int) -> Spread:
-        """The same, rounded."""
-        return Spread(*(round(value, digits) + 0.0 for value in (self.median, self.low, self.high)))
-
 
 def interval() -> float:
     """Part of the draws that an interval holds [1]."""

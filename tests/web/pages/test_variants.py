@@ -9,7 +9,7 @@ from flask.testing import FlaskClient
 from markupsafe import escape
 
 from curve_rank.catalogue.library import built_in
-from curve_rank.web import number
+from curve_rank.rating.words import printed as number
 
 
 @pytest.mark.parametrize(("value", "digits", "shown"), [(-0.3, 0, "0"), (2.5, 1, "+2.5"), (-7.6, 0, "−8")])
