@@ -52,6 +52,7 @@ assets: develop
 # Write the variant document's JSON Schema to docs/.
 schema: develop
 	.venv/bin/python -m scripts.write_schema
+	.venv/bin/python -m scripts.write_parameters
 
 # Write anew what pages and commands answer, after a change that is meant to change numbers.
 record: develop
