@@ -240,7 +240,7 @@ def said(edit: Edit, facts: Mapping[str, Facts]) -> str:
         case AddExercise():
             words = f"{name} added"
         case SwapExercise():
-            words = f"{name} put in"
+            words = f"{name} instead"
         case _:
             words = SAID[edit.do]
     return words + where
