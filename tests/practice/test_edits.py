@@ -165,7 +165,7 @@ def test_the_block_itself_and_what_is_said_of_each(block: Block, context: PlanCo
         ),
         (
             {"do": "swap_exercise", **FIRST, "exercise": 0, "variant": CURL},
-            "Standing dumbbell curl put in in week 1",
+            "Standing dumbbell curl instead in week 1",
         ),
         ({"do": "group_exercise", **FIRST, "exercise": 0, "together": False}, "Taken apart in week 1"),
         ({"do": "copy_week", "week": 0, "to": 3}, "Week 1 copied to week 4"),
