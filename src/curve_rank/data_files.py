@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tomllib
 from importlib.resources import files
+from pathlib import Path
 from typing import Any
 
 
@@ -23,3 +24,8 @@ def read_bytes(package: str, name: str) -> bytes:
 def read_toml(package: str, name: str) -> dict[str, Any]:
     """A TOML file of a package as plain data."""
     return tomllib.loads(read_bytes(package, name).decode("utf-8"))
+
+
+def folder_of(package: str, name: str) -> Path:
+    """A folder of a package, as a path: the packages lie unpacked."""
+    return Path(str(files(package).joinpath(name)))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
-from pathlib import Path
 
 from curve_rank.background.runs import Run, Runs, StoppedError
 from curve_rank.exchange.pdf import pdf
@@ -24,7 +23,7 @@ class Booklets:
         self.runs: Runs[BookletRun] = Runs()
         self._patience = patience
 
-    def start(self, person: int, html: str, pages: int, fonts: Path) -> BookletRun:
+    def start(self, person: int, html: str, pages: int) -> BookletRun:
         """Draw a booklet of about so many pages, or join the person's own for the same.
 
         Raises
@@ -41,7 +40,7 @@ class Booklets:
                 started.stop_if_cancelled()
 
             try:
-                started.made = pdf(html, fonts=fonts, tell=tell)
+                started.made = pdf(html, tell=tell)
                 started.done = started.total
             except StoppedError:
                 started.done = 0

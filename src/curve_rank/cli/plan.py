@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
 import click
 
+from curve_rank.answers.card import Card, card, card_dates, card_pdf, first_of
 from curve_rank.cli.options import (
     data_option,
     everything,
     json_option,
+    library,
     listed,
     means_for,
     planner_of,
@@ -21,7 +24,6 @@ from curve_rank.cli.options import (
     store_in,
     write_file,
 )
-from curve_rank.cli.publish import whole_app
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.plan_views import plan_view
 from curve_rank.practice.block import KINDS
@@ -30,7 +32,6 @@ from curve_rank.practice.plan_warnings import warnings
 from curve_rank.practice.profile import WEEKDAYS, loads_in_words
 from curve_rank.practice.session import FIRST
 from curve_rank.rating.targets import known
-from curve_rank.settings import read_settings
 from curve_rank.store import plans, profiles
 
 LETTERS = 46
@@ -134,7 +135,7 @@ def _monday(text: str) -> date:
 @say_errors
 def plan_card_command(number: int, client: int | None, paper: str, out: Path, data: Path | None) -> None:
     """Write the printable card of block NUMBER."""
-    _write(f"/blocks/{number}/card.pdf?paper={paper}", client, out, data)
+    write_file(out, _made(number, client, data, lambda made: card_pdf(made, paper)))
 
 
 @click.command(name="calendar")
@@ -145,21 +146,13 @@ def plan_card_command(number: int, client: int | None, paper: str, out: Path, da
 @say_errors
 def calendar_command(number: int, client: int | None, out: Path, data: Path | None) -> None:
     """Write block NUMBER as an iCalendar file."""
-    _write(f"/blocks/{number}.ics?", client, out, data)
+    write_file(out, _made(number, client, data, card_dates))
 
 
-STILL_DRAWING = 202
-"""What a file answers while the arms are drawn that its loads stand on."""
-
-
-def _write(address: str, client: int | None, out: Path, data: Path | None) -> None:
-    """What the application answers at an address, in a file."""
-    with whole_app(read_settings(data=data)) as app, app.test_client() as browser:
-        person = "" if client is None else f"&for={client}"
-        answer = browser.get(address + person, headers={"Accept": "application/json"})
-        while answer.status_code == STILL_DRAWING:
-            answer = browser.get(address + person, headers={"Accept": "application/json"})
-    if answer.status_code != 200:
-        told = answer.get_json(silent=True) or {}
-        raise BadInputError("NUMBER", address, str(told.get("error", answer.status)))
-    write_file(out, answer.data)
+def _made(number: int, client: int | None, data: Path | None, make: Callable[[Card], bytes]) -> bytes:
+    """A block as its client, the first where none is named, has it, as a file."""
+    means = means_for(data, library(data))
+    with store_in(data).reading() as db:
+        viewer = shell_viewer(db)
+        plan = plans.plan(db, viewer, number)
+        return make(card(db, viewer, plan, first_of(plan) if client is None else client, means))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import re
-from pathlib import Path
 
 import pypdfium2
 
@@ -15,7 +14,7 @@ WIDTH, HEIGHT, MARGIN = 1920, 1080, 80
 POINTS_PER_PX = 72 / 96
 
 
-def slide_png(svg: str, *, paper: str, fonts: Path) -> bytes:
+def slide_png(svg: str, *, paper: str) -> bytes:
     """A picture that stands alone, as large as a slide allows, as PNG.
 
     Parameters
@@ -24,8 +23,6 @@ def slide_png(svg: str, *, paper: str, fonts: Path) -> bytes:
         Painted in colours of its own, with a viewBox.
     paper : str
         The colour behind it.
-    fonts : Path
-        Folder of the shipped fonts.
 
     Raises
     ------
@@ -43,7 +40,7 @@ def slide_png(svg: str, *, paper: str, fonts: Path) -> bytes:
         f"body {{ margin: {top:.1f}px 0 0 {left:.1f}px; font-family: Atkinson }}"
         f"</style><body>{sized}</body></html>"
     )
-    document = pypdfium2.PdfDocument(pdf(html, fonts=fonts))
+    document = pypdfium2.PdfDocument(pdf(html))
     try:
         out = io.BytesIO()
         document[0].render(scale=1 / POINTS_PER_PX).to_pil().save(out, format="PNG", optimize=True)

@@ -7,8 +7,8 @@ import re
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from pathlib import Path
 
+from curve_rank.data_files import folder_of
 from curve_rank.errors import BadInputError
 
 FONTS = (
@@ -22,15 +22,13 @@ DIGITS = re.compile(r"&#?\w+;|[0-9]+")
 NOT_TEXT = ("style", "title", "script")
 
 
-def pdf(html: str, *, fonts: Path, tell: Callable[[int], None] | None = None) -> bytes:
+def pdf(html: str, *, tell: Callable[[int], None] | None = None) -> bytes:
     """A PDF of an HTML page; nothing outside it but the fonts is read.
 
     Parameters
     ----------
     html : str
         With its styles inside.
-    fonts : Path
-        Folder of the shipped fonts.
     tell : callable, optional
         Told how many pages are laid out; may raise to stop.
 
@@ -45,7 +43,7 @@ def pdf(html: str, *, fonts: Path, tell: Callable[[int], None] | None = None) ->
     except OSError as error:
         right = "the libraries that `scripts/setup` installs for it (Pango and its companions)"
         raise BadInputError("PDF", str(error).splitlines()[0], right) from error
-    configuration = FontConfiguration()
+    configuration, fonts = FontConfiguration(), folder_of("curve_rank.web", "static/vendor")
     faces = "".join(
         f"@font-face {{ font-family: {family}; font-style: {style}; font-weight: {weights};"
         f" src: url('{fonts.joinpath(file).resolve().as_uri()}') format('woff2'); }}"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Annotated
 
@@ -17,6 +18,7 @@ from curve_rank.errors import CurveRankError
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import rule
 from curve_rank.rating.rep_of_variant import rep_setup
+from curve_rank.rating.words import lower_first
 
 CLOSE = 0.5
 """A posture so much past a limit still counts as inside it [°]."""
@@ -58,6 +60,11 @@ class Adjusted:
     before: str
     after: str
     why: str
+
+
+def fitted_words(changed: Iterable[Adjusted]) -> str:
+    """What was changed to fit, in a line."""
+    return "; ".join(f"{lower_first(one.what)} {one.after} (usually {one.before})" for one in changed)
 
 
 @dataclass(frozen=True)

@@ -140,3 +140,13 @@ def printed(value: float, digits: int = 0, *, sign: bool = False) -> str:
     shown = f"{value:z.{digits}f}"
     plus = "+" if sign and float(shown) > 0 else ""
     return plus + shown.replace("-", "−")
+
+
+def upper_first(text: str) -> str:
+    """A text as the start of a sentence."""
+    return text[:1].upper() + text[1:]
+
+
+def lower_first(text: str) -> str:
+    """A text inside a sentence."""
+    return text[:1].lower() + text[1:]

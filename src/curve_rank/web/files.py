@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
-from flask import Response, current_app, request
+from flask import Response, request
 
 from curve_rank.exchange.images import slide_png
 from curve_rank.exchange.tables import Table, to_csv, to_markdown
@@ -12,11 +10,6 @@ from curve_rank.figures.palette import palette
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import ByColour, svg
 from curve_rank.web.forms import PictureQuery
-
-
-def fonts() -> Path:
-    """Folder of the shipped fonts."""
-    return Path(current_app.static_folder or "") / "vendor"
 
 
 def table_file(table: Table, name: str) -> Response:
@@ -33,7 +26,7 @@ def picture_file(picture: Picture) -> Response:
     if not request.path.endswith(".png"):
         return Response(drawn, mimetype="image/svg+xml")
     paper = palette().colour("paper", theme)
-    return Response(slide_png(drawn, paper=paper, fonts=fonts()), mimetype="image/png")
+    return Response(slide_png(drawn, paper=paper), mimetype="image/png")
 
 
 def named_file(content: str | bytes, kind: str, name: str, *, inline: bool = False) -> Response:

@@ -5,23 +5,16 @@ from __future__ import annotations
 from typing import Any
 
 import segno
-from flask import redirect, render_template, url_for
+from flask import redirect, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.exchange.paper import on_paper
 from curve_rank.exchange.pdf import pdf
-from curve_rank.figures.shapes import Picture
-from curve_rank.figures.svg import ByColour, svg
 from curve_rank.store.publications import LONGEST_TITLE, Frozen, publish
 from curve_rank.store.tokens import new_token
 from curve_rank.store.verdicts import Stamp
 from curve_rank.web import current, notices
-from curve_rank.web.files import fonts
-
-
-def frozen_svg(picture: Picture) -> Markup:
-    """A picture that stands alone, in colours of its own."""
-    return Markup(svg(picture, ByColour("light")))
 
 
 def keep(kind: str, title: str, data: Any, **context: Any) -> ResponseReturnValue:
@@ -33,16 +26,16 @@ def keep(kind: str, title: str, data: Any, **context: Any) -> ResponseReturnValu
     """
     token, title = new_token(), title[:LONGEST_TITLE].strip()
     link = url_for("published.page", token=token, _external=True)
-    body = render_template(f"publish/{kind}.html", frozen_svg=frozen_svg, title=title, **context)
-    printed = render_template(
-        "print/published.html",
+    body = on_paper(f"publish/{kind}", title=title, **context)
+    printed = on_paper(
+        "print/published",
         title=title,
         body=Markup(body),
         link=link,
         code=Markup(segno.make(link, error="m").svg_inline(scale=2, border=0)),
         stamp=Stamp.of(""),
     )
-    frozen = Frozen(kind, title, body, data, pdf(printed, fonts=fonts()))
+    frozen = Frozen(kind, title, body, data, pdf(printed))
     with current.writing() as session:
         publish(session, current.viewer(), token, frozen)
     notices.tell(f"Published: “{title}”. Whoever has the link can read it.")

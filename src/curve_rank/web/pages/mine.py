@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.card import Card
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.store import calendars, plans
@@ -68,7 +69,7 @@ def feed(number: int) -> ResponseReturnValue:
 def calendar(token: str) -> ResponseReturnValue:
     """The calendar behind a private link."""
     plan, viewer = calendars.by_feed(current.session(), token)
-    return unlisted(cards.dates(cards.card_view(plan, viewer.person, viewer)))
+    return unlisted(cards.dates(cards.card_of(plan, viewer.person, viewer)))
 
 
 def _handed() -> tuple[plans.KeptPlan, ...]:
@@ -82,15 +83,15 @@ def _one(number: int, handed: tuple[plans.KeptPlan, ...]) -> plans.KeptPlan:
     raise UnknownNameError("block", number, "one that was handed over to you")
 
 
-def _view(number: int) -> cards.CardView:
+def _view(number: int) -> Card:
     viewer = current.viewer()
-    return cards.card_view(_one(number, _handed()), viewer.person, viewer)
+    return cards.card_of(_one(number, _handed()), viewer.person, viewer)
 
 
 def _page(plan: plans.KeptPlan, handed: tuple[plans.KeptPlan, ...]) -> str:
     viewer = current.viewer()
     who, member = trainee(viewer.person, viewer, plan), plan.member(viewer.person)
-    view = cards.CardView(plan, who.planner, who.context, member.name, who.log, who.today)
+    view = Card(plan, who.planner, who.context, member.name, who.log, who.today)
     block, coming = plan.block, who.next_in(plan)
     week = coming[0] if coming else len(block.weeks) - 1
     asked = BlockQuery.read(request.args).week if "week" in request.args else week + 1
@@ -109,5 +110,5 @@ def _page(plan: plans.KeptPlan, handed: tuple[plans.KeptPlan, ...]) -> str:
     )
 
 
-def _cautions(view: cards.CardView, key: str) -> list[str]:
+def _cautions(view: Card, key: str) -> list[str]:
     return [one.caution.says for one in current.cautions(view.modelled(key))]

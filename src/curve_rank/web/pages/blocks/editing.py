@@ -10,6 +10,7 @@ from flask import jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.answers.card import DoneBlock
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, ChangedMeanwhileError, CurveRankError, UnavailableError
 from curve_rank.exchange.plan_views import plan_view
@@ -30,7 +31,6 @@ from curve_rank.study.schemes import schemes
 from curve_rank.training.planning import Planner
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.cards import DoneView
 from curve_rank.web.forms.coaching import BlockQuery, SeenForm, read_edit_form
 from curve_rank.web.pages.blocks import blueprint
 from curve_rank.web.planning import planner_for
@@ -38,7 +38,7 @@ from curve_rank.web.problems import status_of
 
 
 @dataclass(frozen=True)
-class BlockView(DoneView):
+class BlockView(DoneBlock):
     """A block as one of its clients does it, and what is to be mended in it."""
 
     person: int | None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import request
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.card import Card, first_of
 from curve_rank.store import plans
 from curve_rank.web import cards, current
 from curve_rank.web.access import TEACHING, allowed
@@ -33,9 +34,8 @@ def dates(number: int) -> ResponseReturnValue:
     return cards.dates(_view(number))
 
 
-def _view(number: int) -> cards.CardView:
+def _view(number: int) -> Card:
     viewer = current.viewer()
     plan = plans.plan(current.session(), viewer, number)
     asked = BlockQuery.read(request.args).person
-    first = plan.members[0].person if plan.members else None
-    return cards.card_view(plan, first if asked is None else asked, viewer)
+    return cards.card_of(plan, first_of(plan) if asked is None else asked, viewer)

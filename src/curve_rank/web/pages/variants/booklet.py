@@ -15,6 +15,7 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.background.booklets import BookletRun
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.exchange.paper import on_paper
 from curve_rank.exchange.pdf import pdf
 from curve_rank.figures.curves import curves
 from curve_rank.figures.strip import strip
@@ -22,7 +23,7 @@ from curve_rank.figures.svg import ByColour, svg
 from curve_rank.rating.targets import known
 from curve_rank.store.tables import now
 from curve_rank.store.verdicts import Stamp
-from curve_rank.web import current, files
+from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file
 from curve_rank.web.forms import HandoutQuery
@@ -42,7 +43,7 @@ def handout(variant_id: str) -> ResponseReturnValue:
     """One page to print or hand out."""
     paper = known("paper", HandoutQuery.read(request.args).paper, PAPERS)
     html = _page_of(handout_view(subject_of(variant_id)), paper)
-    return named_file(pdf(html, fonts=files.fonts()), "application/pdf", f"{variant_id}.pdf", inline=True)
+    return named_file(pdf(html), "application/pdf", f"{variant_id}.pdf", inline=True)
 
 
 @blueprint.get("/variants/booklet")
@@ -63,7 +64,7 @@ def booklet_begin() -> ResponseReturnValue:
     except BadInputError as error:
         return _form(query, problem=str(error)), status_of(error)
     person, html = current.viewer().person, _booklet_of(views, paper)
-    run = current.desk().booklets.start(person, html, len(views) + 1, files.fonts())
+    run = current.desk().booklets.start(person, html, len(views) + 1)
     return _form(query, run=run)
 
 
@@ -94,7 +95,7 @@ def handouts(ids: Sequence[str], paper: str) -> bytes:
     variants, size = _asked(HandoutQuery(variants=tuple(ids), paper=paper))
     views = [handout_view(subject_of(v.id)) for v in variants]
     html = _page_of(views[0], size) if len(views) == 1 else _booklet_of(views, size)
-    return pdf(html, fonts=files.fonts())
+    return pdf(html)
 
 
 def _asked(query: HandoutQuery) -> tuple[tuple[Variant, ...], str]:
@@ -106,8 +107,8 @@ def _asked(query: HandoutQuery) -> tuple[tuple[Variant, ...], str]:
 
 def _page_of(view: HandoutView, paper: str, template: str = "variant") -> str:
     paint, link = ByColour("light"), url_for("variants.show", variant_id=view.variant.id, _external=True)
-    return render_template(
-        f"print/{template}.html",
+    return on_paper(
+        f"print/{template}",
         view=view,
         paper=paper,
         in_booklet=template != "variant",
@@ -132,7 +133,7 @@ def _made() -> dict[str, Any]:
 
 def _booklet_of(views: Sequence[HandoutView], paper: str) -> str:
     parts = [(view, Markup(_page_of(view, paper, "handout"))) for view in views]
-    return render_template("print/booklet.html", parts=parts, paper=paper, **_made())
+    return on_paper("print/booklet", parts=parts, paper=paper, **_made())
 
 
 def _run() -> BookletRun:

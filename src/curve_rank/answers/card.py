@@ -1,0 +1,131 @@
+"""A block as one of those who do it has it: on its page, on paper, as a table and in a calendar."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from functools import partial
+
+from markupsafe import Markup
+
+from curve_rank.answers.desk import Means
+from curve_rank.answers.people import planner_for
+from curve_rank.catalogue.schema import Variant
+from curve_rank.exchange.calendar import calendar
+from curve_rank.exchange.paper import frozen_svg, on_paper
+from curve_rank.exchange.pdf import pdf
+from curve_rank.exchange.plan_views import plan_table
+from curve_rank.exchange.tables import to_csv
+from curve_rank.figures.strip import strip
+from curve_rank.practice.block import Session
+from curve_rank.practice.plan_warnings import PlanContext
+from curve_rank.practice.profile import WEEKDAYS, load_shown
+from curve_rank.practice.session import SetTarget, targets_in_words
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.targets import Target, long_head
+from curve_rank.store.database import Session as DbSession
+from curve_rank.store.plans import KeptPlan
+from curve_rank.store.viewers import Viewer
+from curve_rank.study.schemes import schemes
+from curve_rank.training.log import LoggedSet
+from curve_rank.training.planning import ExercisePlan, Planner, session_plan
+from curve_rank.training.today import exercises_today
+
+
+@dataclass(frozen=True)
+class DoneBlock:
+    """A block as one person does it."""
+
+    plan: KeptPlan
+    planner: Planner
+    context: PlanContext
+
+    def done(self, week: int, session: Session) -> tuple[ExercisePlan | None, ...]:
+        """What is done in a session of a week."""
+        return session_plan(self.plan.block, week, session, self.context, self.planner.loads)
+
+    def load(self, kilograms: float) -> str:
+        """A load in the person's unit, in words where help is taken off."""
+        return load_shown(kilograms, self.planner.profile.mass_unit)
+
+    def sets_in_words(self, sets: tuple[SetTarget, ...]) -> str:
+        """Sets in a line: "20 kg × 12, 10, 9"."""
+        return targets_in_words(sets, self.planner.profile.mass_unit)
+
+    def variant(self, key: str) -> Variant:
+        """An exercise's document, as this person does it."""
+        return self.context.facts[key].variant
+
+    def modelled(self, key: str) -> VariantModel:
+        """An exercise's model, to draw its strip from."""
+        return self.planner.modelled(self.variant(key))
+
+    def target(self, key: str) -> Target:
+        """The head that its strip shows."""
+        return long_head(self.variant(key).group)
+
+
+@dataclass(frozen=True)
+class Card(DoneBlock):
+    """What stands on a card, and on the page of whoever does it: there by the log, where one is given."""
+
+    name: str = ""
+    log: tuple[LoggedSet, ...] = ()
+    today: date | None = None
+
+    def done(self, week: int, session: Session) -> tuple[ExercisePlan | None, ...]:
+        """What is done in a session of a week: by the log, where there is one to go by."""
+        if self.today is not None:
+            asked = (self.plan.block, week, session, self.context, self.log, self.today)
+            told = {one.place: one for one in exercises_today(*asked, self.planner.loads)}
+            rows = (told.get(n) for n in range(len(session.exercises)))
+            return tuple(
+                ExercisePlan(row.planned.variant, row.warm_up, row.sets, 1.0) if row and row.sets else None
+                for row in rows
+            )
+        return super().done(week, session)
+
+    def strip_of(self, key: str) -> Markup:
+        """An exercise's strip, in colours of its own."""
+        modelled, target = self.modelled(key), self.target(key)
+        made = partial(_frozen_strip, modelled, target)
+        return self.planner.modeller.derived(modelled, ("card strip", target.key), made)
+
+
+def _frozen_strip(modelled: VariantModel, target: Target) -> Markup:
+    return frozen_svg(strip(modelled, target, "row"))
+
+
+def card(db: DbSession, viewer: Viewer, plan: KeptPlan, person: int | None, means: Means) -> Card:
+    """A block as somebody does it whom a viewer may see; as the default body does it, for nobody.
+
+    Raises
+    ------
+    UnknownNameError
+        Where the viewer may not see the person.
+    """
+    member = plan.member(person) if person is not None else None
+    loads = member.loads if member else {}
+    planner = planner_for(db, viewer, person, means, loads, plan.owner)
+    return Card(plan, planner, planner.context(), member.name if member else "")
+
+
+def first_of(plan: KeptPlan) -> int | None:
+    """Whom a block is shown for where nobody is named: the first who does it."""
+    return plan.members[0].person if plan.members else None
+
+
+def card_pdf(made: Card, paper: str) -> bytes:
+    """The printed card, on "a4" or "letter"."""
+    return pdf(on_paper("print/card", view=made, weekdays=WEEKDAYS, schemes=schemes(), paper=paper))
+
+
+def card_table(made: Card) -> str:
+    """Every set as CSV."""
+    return to_csv(plan_table(made.plan.block, made.context, made.planner.loads))
+
+
+def card_dates(made: Card) -> bytes:
+    """Every session as iCalendar."""
+    key = f"block-{made.plan.id}"
+    return calendar(made.plan.block, made.context, made.planner.loads, key=key)

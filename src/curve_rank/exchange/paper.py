@@ -1,0 +1,43 @@
+"""Pages for paper and published copies: HTML from templates of their own, which need no request."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Any
+
+from jinja2 import Environment, PackageLoader, StrictUndefined
+from markupsafe import Markup
+
+from curve_rank.figures.shapes import Picture
+from curve_rank.figures.svg import ByColour, svg
+from curve_rank.practice.limits import fitted_words
+from curve_rank.rating.words import load_words, lower_first, printed, upper_first
+
+
+@cache
+def _environment() -> Environment:
+    made = Environment(
+        loader=PackageLoader("curve_rank.exchange"),
+        autoescape=True,
+        undefined=StrictUndefined,  # a name that is none is a mistake, not an empty place
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+    made.filters |= {
+        "number": printed,
+        "capitalize_first": upper_first,
+        "lower_first": lower_first,
+        "fitted": fitted_words,
+    }
+    made.globals |= {"load_words": load_words, "frozen_svg": frozen_svg}
+    return made
+
+
+def on_paper(template: str, **context: Any) -> str:
+    """A page by the name of its template, as in "print/card"."""
+    return _environment().get_template(f"{template}.html").render(**context)
+
+
+def frozen_svg(picture: Picture) -> Markup:
+    """A picture that stands alone, in colours of its own."""
+    return Markup(svg(picture, ByColour("light")))  # the writer escapes whatever stands in it
