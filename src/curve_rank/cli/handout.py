@@ -6,22 +6,33 @@ from pathlib import Path
 
 import click
 
-from curve_rank.cli.options import data_option, say_errors, write_file
-from curve_rank.cli.publish import HERE, whole_app
-from curve_rank.settings import read_settings
+from curve_rank.answers.handout import PAPERS, booklet, check_number, handout, page, subject
+from curve_rank.answers.people import Client
+from curve_rank.catalogue.library import find_variant
+from curve_rank.cli.options import data_option, everything, means_for, say_errors, write_file
+from curve_rank.cli.publish import HERE
+from curve_rank.exchange.pdf import pdf
 
 
 @click.command(name="handout")
 @click.argument("variants", nargs=-1, required=True)
-@click.option("--paper", type=click.Choice(("a4", "letter")), default="a4", show_default=True)
+@click.option("--paper", type=click.Choice(tuple(PAPERS)), default="a4", show_default=True)
 @click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="The PDF's file.")
 @data_option
 @say_errors
 def handout_command(variants: tuple[str, ...], paper: str, out: Path, data: Path | None) -> None:
     """Print VARIANTS to a PDF: one on a page of its own, several behind a page of contents."""
-    from curve_rank.web.pages.variants.booklet import handouts
-
-    with whole_app(read_settings(data=data)) as app, app.test_request_context(base_url=HERE):
-        made = handouts(variants, paper)
-    write_file(out, made)
+    check_number(len(variants))
+    there = everything(data)
+    means, size = means_for(data, there.variants), PAPERS[paper]
+    made = [
+        handout(means, subject(means, find_variant(name, there.variants), Client(), there.lenses))
+        for name in variants
+    ]
+    html = page(made[0], size, _link(variants[0])) if len(made) == 1 else booklet(made, size, _link)
+    write_file(out, pdf(html))
     click.echo(f"{out}: {len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}")
+
+
+def _link(variant: str) -> str:
+    return f"{HERE}/variants/{variant}"

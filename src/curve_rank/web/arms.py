@@ -33,14 +33,15 @@ class StillDrawingError(Exception):
         self.run = run
 
 
-def means(viewer: Viewer | None = None) -> Means:
+def means(viewer: Viewer | None = None, *, waits: bool = False) -> Means:
     """With what the request's answer is worked out, for whoever is here or another viewer.
 
-    Who reads a page is told how far the arms are, as for a file; what was sent, and data, waits for them.
+    Who reads a page is told how far the arms are, as for a file; what was sent, and data, waits for them, and
+    so does a page that needs few.
     """
     is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
     variants = current.all_variants() if viewer is None else current.variants_of(viewer)
-    return Means(variants, current.modeller(), drawn_soon if is_page else drawn)
+    return Means(variants, current.modeller(), drawn_soon if is_page and not waits else drawn)
 
 
 def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun | None:

@@ -10,26 +10,21 @@ from typing import Any
 from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.handout import Handout, Subject, handout, subject
 from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.arm.tempo import TimedReps, time_rep
-from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import LoadError, PostureError
 from curve_rank.exchange import json_views
 from curve_rank.figures.curves import curves
-from curve_rank.figures.figure import figure
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.rating.cannot_tell import CannotTell, about_variant
-from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.criteria import carried
-from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
 from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
 from curve_rank.rating.spreads import interval
-from curve_rank.rating.targets import Target, known, long_head, targets
-from curve_rank.rating.words import gives_out, why
+from curve_rank.rating.targets import known
 from curve_rank.store.documents import is_own
 from curve_rank.study.faults import FaultCost, fault_costs
 from curve_rank.study.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
@@ -43,53 +38,7 @@ blueprint = Blueprint("variants", __name__)
 
 
 @dataclass(frozen=True)
-class Subject:
-    """One variant, modelled, for a target, a lens and a person."""
-
-    modelled: VariantModel
-    target: Target
-    lens: Lens
-    client: Client
-    reps: int
-
-    @property
-    def head(self) -> int:
-        """The head that tension is told of, as a place in the anatomy."""
-        return self.modelled.anatomy.index(self.target.heads[0])
-
-    @property
-    def variant(self) -> Variant:
-        """Its document."""
-        return self.modelled.variant
-
-    @property
-    def limit(self) -> str:
-        """What gives out first."""
-        return gives_out(self.modelled)
-
-    def figures(self, *, whole: bool = True) -> dict[str, Picture]:
-        """The figure at the stretched end, the hard spot and the short end."""
-        person, last = figure(self.modelled), self.modelled.along("demand").size - 1
-        moments = {"stretched end": 0, "hard spot": self.modelled.hard, "short end": last}
-        return {name: person.at(at, whole=whole) for name, at in moments.items()}
-
-
-@dataclass(frozen=True)
-class HandoutView(Subject):
-    """What stands on its printed page."""
-
-    intervals: tuple[ReadingInterval, ...]
-    why: str
-    cautions: tuple[CautionReason, ...]
-
-    @property
-    def load(self) -> ReadingInterval:
-        """The load, as it is printed [kg]."""
-        return next(one for one in self.intervals if one.key == "load")
-
-
-@dataclass(frozen=True)
-class VariantView(HandoutView):
+class VariantView(Handout):
     """Everything about it."""
 
     faults: tuple[FaultCost, ...]
@@ -162,7 +111,7 @@ def data(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def publish(variant_id: str) -> ResponseReturnValue:
     """Publish a variant as it stands."""
-    view = handout_view(subject_of(variant_id))
+    view = handout_of(subject_of(variant_id))
     return publishing.keep(
         "variant",
         view.variant.name,
@@ -199,29 +148,31 @@ def subject_of(variant_id: str) -> Subject:
     Raises
     ------
     CurveRankError
+        For what is not there, or cannot be modelled.
     """
     variant, query = current.variant_named(variant_id), VariantQuery.read(request.args)
-    client = client_for(query.person)
-    return Subject(
-        modelled=current.modeller().one(variant, client.body, effort=effort_for_reps(query.reps)),
-        target=_target(variant, query.target),
-        lens=known("lens", query.lens, current.lenses_for(query.lens)),
-        client=client,
-        reps=query.reps,
+    asked, lenses = {"target": query.target, "lens": query.lens}, current.lenses_for(query.lens)
+    return subject(
+        arms.means(waits=True), variant, client_for(query.person), lenses, reps=query.reps, **asked
     )
 
 
+def handout_of(asked: Subject, others: tuple[VariantModel, ...] = ()) -> Handout:
+    """What is printed of a variant, as `answers.handout` has it."""
+    return handout(arms.means(waits=True), asked, others)
+
+
 def _view(variant_id: str) -> VariantView:
-    subject = subject_of(variant_id)
-    modelled, body, target, lens = subject.modelled, subject.client.body, subject.target, subject.lens
-    variant, effort = modelled.variant, effort_for_reps(subject.reps)
+    asked = subject_of(variant_id)
+    modelled, body, target, lens = asked.modelled, asked.client.body, asked.target, asked.lens
+    variant, effort = modelled.variant, effort_for_reps(asked.reps)
     keep = partial(current.modeller().derived, modelled)
-    others = _others(subject.client, subject.reps)
-    printed = handout_view(subject, others)
+    others = _others(asked.client, asked.reps)
+    printed = handout_of(asked, others)
     completing = complements(modelled, others, current.modeller())
     return VariantView(
         **vars(printed),
-        faults=keep(("faults", target.key, lens), lambda: _faults(subject, effort)),
+        faults=keep(("faults", target.key, lens), lambda: _faults(asked, effort)),
         timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
         # Repetitions with nothing added or taken off, where the body is the weight.
         at_body_weight=keep("at body weight", lambda: reps_at(variant, body, 0.0))
@@ -229,19 +180,6 @@ def _view(variant_id: str) -> VariantView:
         else None,
         neighbours=neighbours(modelled, others, current.modeller()),
         complements=completing,
-    )
-
-
-def handout_view(subject: Subject, others: tuple[VariantModel, ...] = ()) -> HandoutView:
-    """What is printed; the others are drawn along where they are at hand anyway."""
-    keep = partial(current.modeller().derived, subject.modelled)
-    name, effort = ("intervals", subject.target.key, subject.lens), effort_for_reps(subject.reps)
-    intervals, says = keep(name, lambda: _intervals(subject, others, effort))
-    return HandoutView(
-        **vars(subject),
-        intervals=intervals,
-        why=says,
-        cautions=current.cautions(subject.modelled),
     )
 
 
@@ -253,23 +191,5 @@ def _schemes(modelled: VariantModel, completing: tuple[Complement, ...]) -> tupl
     return (*every, *(keep(("pair", m.key), partial(read_pair, modelled, m)) for m in first))
 
 
-def _intervals(
-    subject: Subject, others: tuple[VariantModel, ...], effort: float
-) -> tuple[tuple[ReadingInterval, ...], str]:
-    """Its intervals, and where it is hard; its family is drawn along, which costs little more than one."""
-    modelled = subject.modelled
-    family = [m.variant for m in others if m.variant.family == modelled.variant.family]
-    drawn_for = (modelled.variant, *(v for v in family if v.id != modelled.variant.id))
-    drawn, *_ = arms.drawn(drawn_for, subject.client.body, effort)
-    intervals = reading_intervals(modelled, drawn, subject.target, subject.lens)
-    return intervals, why(modelled, subject.target, drawn)
-
-
-def _faults(subject: Subject, effort: float) -> tuple[FaultCost, ...]:
-    return fault_costs(subject.modelled, subject.target, subject.lens, effort=effort)
-
-
-def _target(variant: Variant, key: str) -> Target:
-    """The target asked for if it belongs to the variant's group, else the group's long head."""
-    asked = known("target", key, targets()) if key else None
-    return asked if asked is not None and asked.group == variant.group else long_head(variant.group)
+def _faults(asked: Subject, effort: float) -> tuple[FaultCost, ...]:
+    return fault_costs(asked.modelled, asked.target, asked.lens, effort=effort)
