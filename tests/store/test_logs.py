@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy import func, select
 
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.store import inbox, logs
+from curve_rank.store import inbox, logs, outlines
 from curve_rank.store.database import Store
 from curve_rank.store.tables import SetRow
 from curve_rank.training.log import Message
@@ -162,3 +162,79 @@ def test_a_log_says_how_often_it_changed(demo: Store) -> None:
         told = Message.model_validate({"device": "phone", "written": 3, "note": note})
         states = [inbox.take(session, wren, wren.person, [told])[0].state for _ in range(2)]
         assert states == ["kept", "known"]
+
+
+def test_what_a_device_sends_is_kept_known_changed_or_refused_each_alone(demo: Store) -> None:
+    with demo.writing() as session:
+        wren = somebody(session, WREN)
+
+        def take(*several: Message) -> list[tuple[str, int]]:
+            return [(one.state, one.version) for one in inbox.take(session, wren, wren.person, several)]
+
+        key = "set-b-000001"
+        assert take(message(key, written=5)) == [("kept", 1)]
+        assert take(message(key, written=5)) == [("known", 1)]
+        assert take(message(key, written=9)) == [("known", 1)]  # nothing is another
+        assert take(message(key, written=4, reps=3)) == [("known", 1)]  # overtaken by what it told before
+        assert take(message(key, written=6, reps=3)) == [("changed", 2)]
+        # Another device that saw the newest state goes on from there; one that did not is put aside.
+        assert take(message(key, device="tablet", written=1, seen=2, reps=4)) == [("changed", 3)]
+        assert take(message(key, device="watch", written=1, seen=2, reps=5)) == [("aside", 3)]
+        # Of several the one that cannot be kept is refused alone.
+        for n in range(4, inbox.MOST_VERSIONS + 1):
+            assert take(message(key, device="tablet", written=n, reps=100 + n))[0][0] == "changed"
+        states = take(
+            message("set-b-000002"),
+            message(key, device="tablet", written=999, reps=1),
+            message("set-b-000003"),
+        )
+        assert [state for state, _ in states] == ["kept", "refused", "kept"]
+        kept, _ = logs.history(session, wren, wren.person, key)
+        assert kept.set.reps == 100 + inbox.MOST_VERSIONS
+        with pytest.raises(BadInputError, match="at most 200"):
+            take(*(message(f"set-c-{n:06d}") for n in range(inbox.MOST_AT_ONCE + 1)))
+        assert len(take(*(message(f"set-c-{n:06d}") for n in range(inbox.MOST_AT_ONCE)))) == 200
+
+
+def test_a_set_of_a_block_that_is_not_theirs_is_kept_without_it(demo: Store) -> None:
+    with demo.writing() as session:
+        wren = somebody(session, WREN)
+        mine = outlines.outlines(session, [wren.person])[wren.person].plan
+        place = {"week": 1, "session": 0, "place": 2}
+        for key, plan, kept in (("set-d-000001", mine, (mine, 1, 0, 2)), ("set-d-000002", 999, (None,) * 4)):
+            inbox.take(session, wren, wren.person, [message(key, plan=plan, **place)])
+            one = logs.history(session, wren, wren.person, key)[0].set
+            assert (one.plan, one.week, one.session, one.place) == kept
+
+
+def test_sessions_of_the_last_days_that_nobody_spoke_of_are_missed() -> None:
+    start = date(2026, 3, 2)
+    outline = outlines.Outline(7, start, ((0, 3), (0, 3)))  # Mondays and Thursdays of two weeks
+    at = [outline.under_way(start + timedelta(days=n)) for n in (-1, 0, 13, 14)]
+    assert at == [False, True, True, False]
+    day = start + timedelta(days=10)  # the second Thursday: today's own session is not missed yet
+    assert outline.missed(set(), day, 14) == 3
+    assert outline.missed({(7, 0, 1), (8, 0, 0)}, day, 14) == 2  # another block's does not count
+    assert outline.missed(set(), day, 7) == 2  # Thursday a week ago, and Monday
+    assert outline.missed(set(), day + timedelta(days=1), 14) == 4
+
+
+def test_done_is_what_was_logged_said_or_moved_since(demo: Store) -> None:
+    with demo.writing() as session:
+        wren = somebody(session, WREN)
+        plan = outlines.outlines(session, [wren.person])[wren.person].plan
+        since = date(2030, 1, 1)
+        before = outlines.done_since(session, [wren.person], since).get(wren.person, set())
+        told = {"plan": plan, "week": 3, "session": 2, "place": 0}
+        inbox.take(session, wren, wren.person, [message("set-e-000001", day=since, **told)])
+        old = told | {"week": 2, "session": 2}
+        inbox.take(
+            session, wren, wren.person, [message("set-e-000002", day=since - timedelta(days=1), **old)]
+        )
+        now = outlines.done_since(session, [wren.person], since)[wren.person]
+        assert now - before == {(plan, 3, 2)}
+        inbox.take(
+            session, wren, wren.person,
+            [message("set-e-000001", day=since, written=2, seen=1, removed=True, **told)],
+        )  # fmt: skip
+        assert outlines.done_since(session, [wren.person], since).get(wren.person, set()) == before

@@ -86,6 +86,15 @@ def test_each_has_own_loads_and_sees_a_block_once_it_is_handed_over(demo: Store)
             plans.add_client(session, coach, number, hollis.person)  # another coach's
         plans.set_load(session, coach, number, wren.person, "standing-dumbbell-curl", 9.0)
         assert plans.plan(session, coach, number).member(wren.person).loads == {"standing-dumbbell-curl": 9.0}
+        for load in (-300.0, 500.0):  # both ends are loads; beyond them nothing is kept
+            plans.set_load(session, coach, number, wren.person, "rope-press-down", load)
+            for wrong in (-300.01, 500.01):
+                with pytest.raises(BadInputError, match="−300 to 500"):
+                    plans.set_load(session, coach, number, wren.person, "rope-press-down", wrong)
+            loads = plans.plan(session, coach, number).member(wren.person).loads
+            assert loads == {"standing-dumbbell-curl": 9.0, "rope-press-down": load}
+        plans.set_load(session, coach, number, wren.person, "rope-press-down", None)  # the model's again
+        assert plans.plan(session, coach, number).member(wren.person).loads == {"standing-dumbbell-curl": 9.0}
         before = {p.id for p in plans.handed_to(session, wren)}
         assert number not in before
         with pytest.raises(UnknownNameError):
