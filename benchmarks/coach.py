@@ -28,7 +28,7 @@ from curve_rank.practice.rooms import Room
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.training.planning import Planner, session_plan
 
 AGAIN = 7

@@ -22,11 +22,11 @@ from curve_rank.background.draws import Draws
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import Settings
 from curve_rank.store import logs
-from curve_rank.store.accounts import consent
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
+from curve_rank.store.house.accounts import consent
 from curve_rank.store.plans import add_plan, hand_over, plan
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.store.tables import (
     BodyRow,
     CoachClient,

@@ -20,7 +20,7 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.web import create_app
 from tests.helpers import desk_of
 

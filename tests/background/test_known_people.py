@@ -22,7 +22,7 @@ from curve_rank.rating.draws import undrawn
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store import people
 from curve_rank.store.database import Store, open_store
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.store.viewers import local_educator
 from tests.helpers import LIMIT, Resting
 

@@ -15,8 +15,8 @@ from hypothesis import strategies as st
 from curve_rank.background.handover import FILE, hand_over, take_up
 from curve_rank.background.schedule import STAMP, Schedule, backups_in, is_due, outdated
 from curve_rank.settings import Settings
-from curve_rank.store.backup import PARTIAL
 from curve_rank.store.database import Store, open_store
+from curve_rank.store.safe.backup import PARTIAL
 
 NOON = datetime(2026, 3, 14, 12, tzinfo=UTC)
 moments = st.lists(st.integers(0, 24 * 900).map(lambda hours: NOON - timedelta(hours=hours)), unique=True)

@@ -10,8 +10,8 @@ import pytest
 from click.testing import CliRunner
 
 from curve_rank.cli.main import COMMANDS, main
-from curve_rank.store import accounts
 from curve_rank.store.database import open_store
+from curve_rank.store.house import accounts
 from tests.documents.blocks import blocks, commands
 
 WORDS = "seven quiet owls"

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from curve_rank.exchange import outbox
 from curve_rank.store.database import Store, open_store
-from curve_rank.store.private import whole_file
+from curve_rank.store.safe.private import whole_file
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 

@@ -20,11 +20,12 @@ from curve_rank.errors import (
     UnavailableError,
 )
 from curve_rank.exchange import outbox
-from curve_rank.store import backup, documents
-from curve_rank.store.backup import DATABASE, back_up
+from curve_rank.store import documents
 from curve_rank.store.database import Store, open_store
-from curve_rank.store.restore import STAGED, finish, in_use, preview, restore
 from curve_rank.store.revisions import known_revisions
+from curve_rank.store.safe import backup
+from curve_rank.store.safe.backup import DATABASE, back_up
+from curve_rank.store.safe.restore import STAGED, finish, in_use, preview, restore
 from curve_rank.store.tables import Document
 from curve_rank.store.viewers import Viewer
 from tests.store.test_database import migrate
@@ -165,7 +166,7 @@ def test_killed_at_any_moment_the_next_start_has_the_old_or_the_new(
     other = tmp_path / "other"
     open_store(other).engine.dispose()
     old = rows(other)
-    from curve_rank.store import restore as module
+    from curve_rank.store.safe import restore as module
 
     class Killed(BaseException):
         pass

@@ -22,10 +22,12 @@ from curve_rank.errors import (
 )
 from curve_rank.exchange import outbox
 from curve_rank.settings import Settings
-from curve_rank.store import accounts, backup, calendars, endings, invitations, people, plans
-from curve_rank.store.backup import DATABASE, back_up
+from curve_rank.store import calendars, people, plans
 from curve_rank.store.database import open_store
-from curve_rank.store.restore import preview, restore
+from curve_rank.store.house import accounts, endings, invitations
+from curve_rank.store.safe import backup
+from curve_rank.store.safe.backup import DATABASE, back_up
+from curve_rank.store.safe.restore import preview, restore
 from curve_rank.store.tables import Person, now
 from curve_rank.store.viewers import local_educator, viewer_of
 

@@ -19,7 +19,7 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.errors import UnavailableError
 from curve_rank.store import documents
 from curve_rank.store.database import DATABASE, Store, open_store
-from curve_rank.store.private import whole_file
+from curve_rank.store.safe.private import whole_file
 from curve_rank.store.viewers import Viewer
 from tests.helpers import LIMIT
 from tests.store.test_database import document, older, own_document

@@ -10,7 +10,7 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in
 from curve_rank.rating.draws import fixed_draws, undrawn
 from curve_rank.rating.modelling import Modeller
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 
 TWO = built_in()[:2]
 

@@ -9,8 +9,8 @@ import pytest
 from flask import Flask, g, request
 from werkzeug.routing import Rule
 
-from curve_rank.store import accounts
 from curve_rank.store.demo import CLIENTS, COACHES
+from curve_rank.store.house import accounts
 from curve_rank.store.tables import Person, Plan, Room
 from curve_rank.store.viewers import viewer_of
 from curve_rank.web.access import ANYONE, rule_of

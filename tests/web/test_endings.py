@@ -14,8 +14,9 @@ from flask import Flask
 from flask.testing import FlaskClient
 
 from curve_rank.exchange import outbox
-from curve_rank.store import accounts, audit, plans
+from curve_rank.store import plans
 from curve_rank.store.demo import CLIENTS, COACHES
+from curve_rank.store.house import accounts, audit
 from curve_rank.store.tables import Person, SignIn, now
 from curve_rank.store.viewers import local_educator, viewer_of
 from tests.helpers import Resting, desk_of, once_drawn

@@ -12,8 +12,8 @@ from flask import Flask
 from flask.testing import FlaskClient
 
 from curve_rank.errors import UnavailableError
-from curve_rank.store import audit
 from curve_rank.store.demo import CLIENTS, COACHES
+from curve_rank.store.house import audit
 from curve_rank.web.logbook import Lines, Words, set_up
 from tests.helpers import Resting, desk_of
 from tests.web.test_access import acting_as

@@ -17,11 +17,11 @@ from urllib.parse import urlsplit
 from curve_rank.background.schedule import backups_in
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.settings import PREFIX, Settings, installed_settings, unknown_names
-from curve_rank.store.backup import DATABASE
-from curve_rank.store.private import private_folder
-from curve_rank.store.restore import in_use
 from curve_rank.store.revisions import known_revisions
-from curve_rank.store.troubles import told
+from curve_rank.store.safe.backup import DATABASE
+from curve_rank.store.safe.private import private_folder
+from curve_rank.store.safe.restore import in_use
+from curve_rank.store.safe.troubles import told
 
 LEAST_FREE, GOOD_FREE = 64 * 1024**2, 1024**3
 """With less room it cannot run, with less it should not [bytes]."""

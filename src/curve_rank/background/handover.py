@@ -13,7 +13,7 @@ from curve_rank.background.draws import ONESELF, DrawQuestion, Draws
 from curve_rank.catalogue.library import validate_variant
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.modelling import Modeller
-from curve_rank.store.private import FILE_MODE
+from curve_rank.store.safe.private import FILE_MODE
 
 log = logging.getLogger(__name__)
 

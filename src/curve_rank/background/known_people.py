@@ -27,7 +27,7 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.store import people, profiles, rooms
 from curve_rank.store.database import Session, Store
 from curve_rank.store.documents import own_variants
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.store.viewers import viewer_of
 from curve_rank.training.planning import Planner
 

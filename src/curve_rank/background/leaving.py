@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from curve_rank.exchange import outbox
 from curve_rank.store.database import Store
-from curve_rank.store.leaving import emails_due, remove_due
+from curve_rank.store.house.leaving import emails_due, remove_due
 
 
 def delete_due(store: Store) -> int:

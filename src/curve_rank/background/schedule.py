@@ -15,10 +15,10 @@ from curve_rank.background.leaving import delete_due
 from curve_rank.background.runs import Run, Runs
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.settings import Settings
-from curve_rank.store.audit import forget_old
-from curve_rank.store.backup import BACKUPS, Manifest, Tell, back_up, sweep
 from curve_rank.store.database import Store
-from curve_rank.store.private import private_file, private_folder
+from curve_rank.store.house.audit import forget_old
+from curve_rank.store.safe.backup import BACKUPS, Manifest, Tell, back_up, sweep
+from curve_rank.store.safe.private import private_file, private_folder
 
 log = logging.getLogger(__name__)
 

@@ -30,7 +30,7 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
 from curve_rank.store.database import DATABASE, Session, Store, open_store
 from curve_rank.store.documents import own_claims, own_lenses, own_variants
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.store.viewers import Viewer, local_educator
 from curve_rank.study.claims import Claim
 from curve_rank.training.planning import Planner

@@ -24,10 +24,11 @@ from curve_rank.cli.options import (
 from curve_rank.data_files import read_bytes
 from curve_rank.errors import BadInputError
 from curve_rank.settings import installed_settings
-from curve_rank.store import administration, closing, endings
-from curve_rank.store.backup import COUNTED, back_up
 from curve_rank.store.database import Session
-from curve_rank.store.restore import Preview, preview, restore
+from curve_rank.store.house import administration, endings
+from curve_rank.store.safe import closing
+from curve_rank.store.safe.backup import COUNTED, back_up
+from curve_rank.store.safe.restore import Preview, preview, restore
 from curve_rank.store.viewers import Viewer
 
 OUTCOMES = ("Nothing is wrong.", "It can start; look at what is marked with ?.", "It cannot start.")

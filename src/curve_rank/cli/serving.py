@@ -69,7 +69,7 @@ def _publish_ranking(app: Flask, store: Store, at: str) -> None:
 
 
 def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
-    from curve_rank.store.restore import in_use
+    from curve_rank.store.safe.restore import in_use
     from curve_rank.web.logbook import set_up
 
     said = "log" in settings.model_fields_set
@@ -99,8 +99,8 @@ def _warm(kept: Desk, demo: Flask | None, port: int) -> None:
 
 def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
     from curve_rank.background.handover import hand_over
-    from curve_rank.store.accounts import has_accounts
     from curve_rank.store.demo import fill_demo
+    from curve_rank.store.house.accounts import has_accounts
     from curve_rank.web import create_app
     from curve_rank.web.current import of
     from curve_rank.web.serving import run

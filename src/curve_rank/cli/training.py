@@ -35,7 +35,7 @@ from curve_rank.practice.facts import facts_for
 from curve_rank.rating.criteria import carried
 from curve_rank.settings import read_settings
 from curve_rank.store import logs, plans
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.study.draw_bank import DrawBank
 from curve_rank.training.learning import learn, loads_of
 from curve_rank.training.log import LoggedSet, bouts

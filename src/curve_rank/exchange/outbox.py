@@ -13,8 +13,8 @@ from email.utils import format_datetime
 from pathlib import Path
 
 from curve_rank.errors import UnknownNameError
-from curve_rank.store.private import FILE_MODE, give_to_owner, private_folder
-from curve_rank.store.troubles import of_files
+from curve_rank.store.safe.private import FILE_MODE, give_to_owner, private_folder
+from curve_rank.store.safe.troubles import of_files
 
 FOLDER = "outbox"
 MOST = 500

@@ -6,9 +6,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import UnknownNameError
+from curve_rank.store.house.tokens import hash_of, new_token
 from curve_rank.store.plans import KeptPlan, kept_plan
 from curve_rank.store.tables import Account, Plan, PlanClient
-from curve_rank.store.tokens import hash_of, new_token
 from curve_rank.store.viewers import Viewer, viewer_of
 
 

@@ -20,12 +20,12 @@ from sqlalchemy.orm import Session, sessionmaker
 from curve_rank import __version__
 from curve_rank.errors import UnavailableError
 from curve_rank.keeping import Kept
-from curve_rank.store.backup import DATABASE, copy_before_upgrade
-from curve_rank.store.private import private_file, private_folder
-from curve_rank.store.restore import finish
 from curve_rank.store.revisions import migrations
+from curve_rank.store.safe.backup import DATABASE, copy_before_upgrade
+from curve_rank.store.safe.private import private_file, private_folder
+from curve_rank.store.safe.restore import finish
+from curve_rank.store.safe.troubles import tell
 from curve_rank.store.tables import Person, PersonRole
-from curve_rank.store.troubles import tell
 
 __all__ = ["DATABASE", "Session", "Store", "open_store", "write_with"]
 

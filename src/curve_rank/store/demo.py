@@ -16,10 +16,10 @@ from curve_rank.practice.block import checked as checked_block
 from curve_rank.practice.rooms import Room as AnyRoom
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
-from curve_rank.store.accounts import consent
 from curve_rank.store.database import Store
 from curve_rank.store.demo_training import log_block, measure_block, write_comments
 from curve_rank.store.documents import save_new
+from curve_rank.store.house.accounts import consent
 from curve_rank.store.people import body_of, save_body
 from curve_rank.store.plans import add_plan, hand_over
 from curve_rank.store.profiles import checked as checked_profile

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, selectinload
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.store.audit import reached
+from curve_rank.store.house.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.tables import Account, BodyRow, CoachClient, Person, PersonRole, Plan, PlanClient
 from curve_rank.store.viewers import ROLES, Viewer

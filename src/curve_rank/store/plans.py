@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError, NotAllowedError, UnknownNameError
 from curve_rank.practice.block import Block, checked
-from curve_rank.store.audit import reached
+from curve_rank.store.house.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import Person, Plan, PlanClient, PlanState, now

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.block import Block
-from curve_rank.store.audit import reached
+from curve_rank.store.house.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
 from curve_rank.store.plans import add_plan, plan

@@ -15,7 +15,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.store.shelf import edition
+from curve_rank.store.safe.shelf import edition
 from curve_rank.store.tables import VerdictRow
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.verdicts import Verdict

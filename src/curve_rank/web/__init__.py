@@ -34,9 +34,9 @@ from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words, lower_first, printed, upper_first
 from curve_rank.settings import Settings
-from curve_rank.store.accounts import SIGNED_IN_FOR, everyone
 from curve_rank.store.database import open_store
-from curve_rank.store.shelf import Shelf
+from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
+from curve_rank.store.safe.shelf import Shelf
 from curve_rank.study.draw_bank import DrawBank
 from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
 from curve_rank.web.access import may_enter

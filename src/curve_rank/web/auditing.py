@@ -7,8 +7,8 @@ from threading import Lock
 from cachetools import TTLCache
 from flask import g, request
 
-from curve_rank.store import audit
 from curve_rank.store.database import Session
+from curve_rank.store.house import audit
 from curve_rank.store.viewers import Viewer
 
 ONCE_IN = 3600.0

@@ -32,10 +32,10 @@ from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.settings import Settings
-from curve_rank.store import accounts
-from curve_rank.store.audit import SAW, note, others_reached
 from curve_rank.store.database import Session, Store, write_with
 from curve_rank.store.documents import is_own, own_faults, own_lenses, own_variants, unreadable
+from curve_rank.store.house import accounts
+from curve_rank.store.house.audit import SAW, note, others_reached
 from curve_rank.store.people import has_new_size
 from curve_rank.store.tables import now
 from curve_rank.store.viewers import Viewer, local_educator

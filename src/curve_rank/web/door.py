@@ -22,7 +22,7 @@ from itsdangerous import BadSignature, URLSafeSerializer
 
 from curve_rank.errors import BusyError, WrongSecretError
 from curve_rank.store.database import Store
-from curve_rank.store.wrong_tries import WITHIN, count_wrong, wrong_lately
+from curve_rank.store.house.wrong_tries import WITHIN, count_wrong, wrong_lately
 
 PER_NAME, PER_ADDRESS = 10, 60
 """Wrong tries within the time that counts: for one name, and for all names together, from one address."""

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from curve_rank.exchange import outbox
-from curve_rank.store import endings
 from curve_rank.store.database import Session
+from curve_rank.store.house import endings
 from curve_rank.web import current
 from curve_rank.web.auditing import request_id
 

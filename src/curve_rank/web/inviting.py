@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import url_for
 
 from curve_rank.exchange import outbox
-from curve_rank.store import invitations
+from curve_rank.store.house import invitations
 from curve_rank.web import current
 
 

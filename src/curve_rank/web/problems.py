@@ -21,7 +21,7 @@ from curve_rank.errors import (
     UnknownNameError,
     WrongSecretError,
 )
-from curve_rank.store.accounts import has_accounts
+from curve_rank.store.house.accounts import has_accounts
 from curve_rank.web import arms, current
 from curve_rank.web.access import ConsentNeededError, NotSignedInError, PasswordNeededError
 from curve_rank.web.auditing import page_name, request_id

@@ -11,8 +11,8 @@ from markupsafe import Markup
 
 from curve_rank.exchange.paper import on_paper
 from curve_rank.exchange.pdf import pdf
+from curve_rank.store.house.tokens import new_token
 from curve_rank.store.publications import LONGEST_TITLE, Frozen, publish
-from curve_rank.store.tokens import new_token
 from curve_rank.store.verdicts import Stamp
 from curve_rank.web import current, notices
 

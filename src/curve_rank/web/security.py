@@ -10,7 +10,7 @@ from flask import Flask, Request, Response, request
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from curve_rank.errors import CurveRankError, UnavailableError
-from curve_rank.store.private import private_folder, whole_file
+from curve_rank.store.safe.private import private_folder, whole_file
 from curve_rank.web import current
 
 KEY_BYTES = 32

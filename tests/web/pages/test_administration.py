@@ -13,8 +13,8 @@ from flask import Flask
 
 from curve_rank.background.runs import Run
 from curve_rank.settings import Settings
-from curve_rank.store.restore import restore
-from curve_rank.store.shelf import FOLDER
+from curve_rank.store.safe.restore import restore
+from curve_rank.store.safe.shelf import FOLDER
 from curve_rank.store.tables import Person, now
 from curve_rank.web import create_app
 from tests.helpers import LIMIT, Resting, desk_of

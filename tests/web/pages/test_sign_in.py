@@ -16,8 +16,9 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from curve_rank.store import accounts, invitations, leaving, tables
+from curve_rank.store import tables
 from curve_rank.store.demo import CLIENTS, COACHES
+from curve_rank.store.house import accounts, invitations, leaving
 from curve_rank.store.tables import Account, Person, SignIn, now
 from tests.helpers import Resting, desk_of
 

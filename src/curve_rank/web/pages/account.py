@@ -8,8 +8,8 @@ from flask.typing import ResponseReturnValue
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.personal import everything_of
 from curve_rank.practice.consent import statement
-from curve_rank.store import accounts, audit, endings, leaving
-from curve_rank.store.passwords import LEAST
+from curve_rank.store.house import accounts, audit, endings, leaving
+from curve_rank.store.house.passwords import LEAST
 from curve_rank.web import current, ending, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.auditing import request_id

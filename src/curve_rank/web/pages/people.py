@@ -9,7 +9,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import BadInputError, NotAllowedError
 from curve_rank.exchange import outbox
-from curve_rank.store import invitations
+from curve_rank.store.house import invitations
 from curve_rank.store.viewers import ROLES
 from curve_rank.web import current, notices
 from curve_rank.web.access import OWNER, TEACHING, allowed

@@ -8,8 +8,8 @@ from flask.typing import ResponseReturnValue
 from curve_rank.background.leaving import delete_due
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError, WrongSecretError
 from curve_rank.exchange import outbox
-from curve_rank.store import accounts, invitations
-from curve_rank.store.passwords import LEAST
+from curve_rank.store.house import accounts, invitations
+from curve_rank.store.house.passwords import LEAST
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
 from curve_rank.web.forms.people import FirstForm, JoinForm, NewPasswordForm, PickForm, SignInForm

@@ -22,7 +22,8 @@ from curve_rank.figures.range_check import CHECKS, check_picture
 from curve_rank.figures.svg import svg
 from curve_rank.practice.profile import WEEKDAYS, ClientProfile
 from curve_rank.rating.joints import joints
-from curve_rank.store import accounts, endings, people, profiles
+from curve_rank.store import people, profiles
+from curve_rank.store.house import accounts, endings
 from curve_rank.store.rooms import KeptRoom, room, rooms
 from curve_rank.store.tables import BodyRow, Person
 from curve_rank.study.transfer import KnownSet, body_from_set

@@ -20,7 +20,8 @@ from pathlib import Path
 from pydantic import ValidationError
 
 from curve_rank.errors import BadInputError, UnavailableError
-from curve_rank.store.backup import (
+from curve_rank.store.revisions import known_revisions
+from curve_rank.store.safe.backup import (
     BACKUPS,
     CHUNK,
     DATABASE,
@@ -37,8 +38,8 @@ from curve_rank.store.backup import (
     reading,
     size_and_digest,
 )
-from curve_rank.store.closing import close_doors
-from curve_rank.store.private import (
+from curve_rank.store.safe.closing import close_doors
+from curve_rank.store.safe.private import (
     FILE_MODE,
     FOLDER_MODE,
     check_owner_of,
@@ -46,8 +47,7 @@ from curve_rank.store.private import (
     private_file,
     private_folder,
 )
-from curve_rank.store.revisions import known_revisions
-from curve_rank.store.troubles import of_files
+from curve_rank.store.safe.troubles import of_files
 
 STAGED, STAGING = "curve-rank-restored", "curve-rank-restoring"
 """A folder that is to be put in place, and the same while it is written."""

@@ -11,8 +11,8 @@ from sqlalchemy import delete, or_, select, update
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
-from curve_rank.store.accounts import account_at, end_others, plain_email
-from curve_rank.store.audit import CHANGED, note
+from curve_rank.store.house.accounts import account_at, end_others, plain_email
+from curve_rank.store.house.audit import CHANGED, note
 from curve_rank.store.tables import Account, CoachClient, Invitation, Person, PersonRole, Reset, now
 from curve_rank.store.viewers import OWNER, ROLES, Viewer, viewer_of
 

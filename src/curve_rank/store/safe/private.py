@@ -9,7 +9,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from curve_rank.errors import UnavailableError
-from curve_rank.store.troubles import of_files
+from curve_rank.store.safe.troubles import of_files
 
 FOLDER_MODE, FILE_MODE = 0o700, 0o600
 OURS = ("curve-rank", "secret-key", "backups", "outbox")

@@ -9,8 +9,8 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import NotAllowedError, UnknownNameError
-from curve_rank.store.accounts import browser_named, email_of, goes_on
-from curve_rank.store.audit import reached
+from curve_rank.store.house.accounts import browser_named, email_of, goes_on
+from curve_rank.store.house.audit import reached
 from curve_rank.store.tables import Account, Person, PersonRole, SignIn
 from curve_rank.store.viewers import OWNER, Viewer, viewer_of
 

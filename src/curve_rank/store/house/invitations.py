@@ -9,12 +9,19 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
-from curve_rank.store.accounts import GONE, account_at, add_account, check_password, email_of, plain_email
+from curve_rank.store.house.accounts import (
+    GONE,
+    account_at,
+    add_account,
+    check_password,
+    email_of,
+    plain_email,
+)
+from curve_rank.store.house.tokens import hash_of, new_token
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import add_client, add_roles
 from curve_rank.store.rows import own_row
 from curve_rank.store.tables import Invitation, Person, now
-from curve_rank.store.tokens import hash_of, new_token
 from curve_rank.store.viewers import ROLES, Viewer
 
 VALID_FOR = timedelta(days=7)

@@ -11,11 +11,11 @@ from sqlalchemy.orm import Session
 
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError, WrongSecretError
 from curve_rank.practice.consent import may_begin, statement
+from curve_rank.store.house.passwords import hash_password, is_right
+from curve_rank.store.house.tokens import hash_of, new_token
 from curve_rank.store.names import plain_name
-from curve_rank.store.passwords import hash_password, is_right
 from curve_rank.store.rows import own_row
 from curve_rank.store.tables import Account, Consent, Person, PersonRole, Reset, SignIn, now
-from curve_rank.store.tokens import hash_of, new_token
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
 SIGNED_IN_FOR, AT_MOST_FOR = timedelta(days=30), timedelta(days=90)

@@ -1,0 +1,1 @@
+"""Who belongs to the house: accounts, invitations, roles, what ends, and the audit."""
