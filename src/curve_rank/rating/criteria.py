@@ -80,9 +80,13 @@ class Criterion:
 
     def printed(self, value: float) -> str:
         """A value as the reading is printed everywhere, with its unit."""
+        return f"{self.number(value)} {self.reading.unit if self.reading else self.unit}"
+
+    def number(self, value: float) -> str:
+        """The same without its unit."""
         if self.reading is None:
-            return f"{value:.3g} {self.unit}"
-        return f"{self.reading.scale * value:.{self.reading.digits}f} {self.reading.unit}"
+            return f"{value:.3g}"
+        return f"{self.reading.scale * value:.{self.reading.digits}f}"
 
 
 @cache
