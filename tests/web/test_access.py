@@ -117,8 +117,8 @@ WHO = {
 
 @pytest.mark.parametrize("who", WHO)
 def test_each_route_against_each_role(nobody: Flask, who: str, monkeypatch: pytest.MonkeyPatch) -> None:
-    for drawn in ("cards", "publishing", "pages.variants.booklet"):  # what is in a file is not the point
-        monkeypatch.setattr(f"curve_rank.web.{drawn}.pdf", lambda *_, **__: b"%PDF-")
+    for drawn in ("answers.card", "web.publishing", "web.pages.variants.booklet"):  # what is in a file is not the point
+        monkeypatch.setattr(f"curve_rank.{drawn}.pdf", lambda *_, **__: b"%PDF-")
     monkeypatch.setattr("curve_rank.web.files.slide_png", lambda *_, **__: b"PNG")
     acting_as(nobody, WHO[who])
     roles = {"owner": {"owner", "educator"}, "not agreed": {"client"}}.get(who, {who})
