@@ -61,6 +61,7 @@ def forms_by_route(
     return found
 
 
+@pytest.mark.usefixtures("open_app")  # by which every page and its forms are read in
 def test_a_form_reads_every_value_or_says_what_would_be_right() -> None:
     waiting, tried = [RequestForm], 0
     while waiting:
