@@ -33,10 +33,10 @@ settings.load_profile("ci" if os.environ.get("CI") else "here")
 
 
 SLOWEST = (
-    "test_documents.py", "test_nested.py", "test_fields.py", "test_door.py", "test_endings.py",
-    "test_every_page.py", "test_bench.py", "test_serving.py", "test_learning.py", "test_access.py",
-    "test_guide.py", "test_faults.py", "test_measure.py", "test_coaching.py", "test_training.py",
-    "test_planning.py", "test_compare.py", "test_draws.py", "test_published.py",
+    "test_documents.py", "test_surfaces.py", "test_nested.py", "test_fields.py", "test_door.py",
+    "test_endings.py", "test_every_page.py", "test_bench.py", "test_serving.py", "test_learning.py",
+    "test_access.py", "test_guide.py", "test_faults.py", "test_measure.py", "test_coaching.py",
+    "test_training.py", "test_planning.py", "test_compare.py", "test_draws.py", "test_published.py",
 )  # fmt: skip
 """Files that take longest come first: begun last, one core would wait for the other."""
 

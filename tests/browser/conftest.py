@@ -214,6 +214,7 @@ def come_in(
     page.goto(f"{house.address}/sign-in")
     page.get_by_role("button", name=re.compile(name)).click()
     page.wait_for_url(re.compile("/my-block|/board|/today|/clients|/$"))
+    settle(page)  # one that still waits for arms loads itself anew, and would break off the next address
     return context, page, complaints
 
 
