@@ -1,9 +1,10 @@
-"""Takes the pictures in docs/screenshots/ anew, from the demo data."""
+"""Takes the pictures in docs/screenshots/ anew, from the demo data; only some, where they are named."""
 
 from __future__ import annotations
 
 import io
 import shutil
+import sys
 import tempfile
 import threading
 import time
@@ -102,6 +103,8 @@ def main() -> None:
         _wait_for_draws(app, DRAWN)
         _measure_and_publish(app)
         for name, address, (width, height), colours, click in VIEWS:
+            if sys.argv[1:] and name not in sys.argv[1:]:
+                continue
             page = browser.new_page(
                 viewport={"width": width, "height": height},
                 color_scheme="dark" if colours == "dark" else "light",
