@@ -11,10 +11,11 @@ from pydantic import Field, PlainSerializer
 
 from curve_rank.answers.desk import Means
 from curve_rank.answers.people import Client
-from curve_rank.answers.plain import SHAPES, Shown, rounded, to_digits
+from curve_rank.answers.plain import SHAPES, Shown, to_digits
 from curve_rank.answers.requests import Names, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.catalogue.schema import Variant
+from curve_rank.exchange.json_views import rounded
 from curve_rank.figures.bars import score_bar, shares
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip

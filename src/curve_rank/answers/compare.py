@@ -11,12 +11,14 @@ from pydantic import Field, PlainSerializer
 
 from curve_rank.answers.desk import Means
 from curve_rank.answers.people import Client
-from curve_rank.answers.plain import SHAPES, Shown, by_key, rounded, spread_in
+from curve_rank.answers.plain import SHAPES, Shown, by_key
 from curve_rank.answers.requests import Names, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup
 from curve_rank.errors import BadInputError
+from curve_rank.exchange.json_views import rounded, spread
+from curve_rank.exchange.study_views import difference_view
 from curve_rank.figures.figure import Figure, figure
 from curve_rank.figures.gaps import gaps
 from curve_rank.figures.overlay import LETTERS, Axis, Overlay, overlay
@@ -143,17 +145,7 @@ def _reading(one: ComparedReading) -> dict[str, Any]:
     return {
         "name": one.reading.name,
         "unit": one.reading.unit,
-        "columns": [spread_in(spread, 4) | {"nominal": rounded(nominal, 4)} for spread, nominal in columns],
-    }
-
-
-def difference_in(one: ComparedReading, pair: tuple[int, int]) -> dict[str, float]:
-    """The difference of a pair of columns as plain data."""
-    found = one.differences[pair]
-    return spread_in(found.spread, 4) | {
-        "nominal": rounded(one.nominal[pair[1]] - one.nominal[pair[0]], 4),
-        "chance": rounded(found.chance, 4),
-        "chance_higher": rounded(found.chance_higher, 4),
+        "columns": [spread(one, 4) | {"nominal": rounded(nominal, 4)} for one, nominal in columns],
     }
 
 
@@ -233,7 +225,7 @@ def side_by_side(means: Means, asked: CompareQuestion) -> CompareAnswer:
             PairDifferences(
                 models[i].variant.id,
                 models[j].variant.id,
-                {one.reading.key: difference_in(one, (i, j)) for one in found.readings},
+                {one.reading.key: difference_view(one, (i, j)) for one in found.readings},
             )
             for i, j in found.readings[0].differences
         ),

@@ -82,6 +82,7 @@ def load_elsewhere(
     CurveRankError
         Where no strength explains the set, or the variant cannot be modelled.
     """
+    means.draw((known.variant, to), body, effort_for_reps(known.reps))
     (found,) = _elsewhere(means, body, known, (to,), reps, factors or {})
     return found
 
@@ -95,8 +96,10 @@ def loads_elsewhere(
     factors: Mapping[str, Factor] | None = None,
 ) -> LoadsAnswer:
     """As `load_elsewhere`, and on all of the variant's group as well."""
+    effort = effort_for_reps(known.reps)
+    able = tuple(m.variant for m in means.able(to.group, body, effort))
+    means.draw((known.variant, to, *able), body, effort)  # all at once
     wanted = load_elsewhere(means, body, known, to, reps, factors)
-    able = tuple(m.variant for m in means.able(to.group, body, effort_for_reps(known.reps)))
     return LoadsAnswer(
         **vars(wanted),
         strength=body_from_set(body, known, means.modeller).strength,
@@ -113,7 +116,6 @@ def _elsewhere(
     reps: int,
     factors: Mapping[str, Factor],
 ) -> tuple[LoadElsewhere, ...]:
-    means.draw((known.variant, *variants), body, effort_for_reps(known.reps))
     return tuple(
         _handed_out(
             personal_transfer(one, known.variant.id, factors, carried(one.variant) * body.mass), known

@@ -12,6 +12,7 @@ from typing import Annotated, Any, TypeVar
 
 from pydantic import ConfigDict, Field, PlainSerializer, TypeAdapter
 
+from curve_rank.exchange.json_views import rounded, spread
 from curve_rank.rating.spreads import Spread
 
 Anything = TypeVar("Anything")
@@ -21,22 +22,12 @@ SHAPES = ConfigDict(arbitrary_types_allowed=True)
 """What an answer with figures in it says to pydantic."""
 
 
-def rounded(value: float, digits: int) -> float:
-    """A number as it is handed out: rounded, and never a negative nothing."""
-    return round(float(value), digits) + 0.0
-
-
-def spread_in(spread: Spread, digits: int) -> dict[str, float]:
-    """Median and interval over the fixed draws."""
-    return {name: rounded(value, digits) for name, value in vars(spread).items()}
-
-
 def to_digits(digits: int) -> PlainSerializer:
     """A number, a spread, or a table of them, to some digits."""
 
     def hand_out(value: Any) -> Any:
         if isinstance(value, Spread):
-            return spread_in(value, digits)
+            return spread(value, digits)
         if isinstance(value, dict):
             return {key: hand_out(one) for key, one in value.items()}
         if isinstance(value, tuple | list):

@@ -39,9 +39,9 @@ from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.readings import all_readings
-from curve_rank.rating.spreads import spread_of
+from curve_rank.rating.spreads import middle, spread_of
 from curve_rank.rating.targets import targets
-from curve_rank.rating.words import limit_words, load_words, printed, why
+from curve_rank.rating.words import limit_words, load_words, lower_first, printed, upper_first, why
 
 
 @click.command()
@@ -192,9 +192,8 @@ def _print_model(modelled: VariantModel, drawn: Readings | None) -> None:
 
     def read(key: str, head: str = "") -> str:
         one = all_readings()[key]
-        values = one.values(modelled.readings if drawn is None else drawn, head)
-        middle = spread_of(values).median if drawn else float(values)
-        return f"{one.name[0].lower()}{one.name[1:]} {printed(middle, one.digits)} {one.unit}"
+        value = middle(one.values(modelled.readings if drawn is None else drawn, head))
+        return f"{lower_first(one.name)} {printed(value, one.digits)} {one.unit}"
 
     load = load_words(modelled, None if drawn is None else drawn.load_median)
     click.echo(f"{variant.name}: {load}, limited by {limit_words(modelled)}")
@@ -203,7 +202,7 @@ def _print_model(modelled: VariantModel, drawn: Readings | None) -> None:
         low, high = printed(spread.low, 1), printed(spread.high, 1)
         click.echo(f"Medians of drawn arms; eight loads in ten {low} to {high} kg")
     click.echo(why(modelled, group, drawn))
-    click.echo(f"{read('evenness').capitalize()}, {read('slack_share')}")
+    click.echo(f"{upper_first(read('evenness'))}, {read('slack_share')}")
     for key in group.heads:
         told = ", ".join(
             read(one, key) for one in ("work_share", "length_at_hard_spot", "long_tension", "short_tension")

@@ -79,7 +79,7 @@ def compare_command(
     wish = CompareRequest(setups=variants, target=target or "", lens=lens, reps=reps)
     client = Client(body=body_from(body_text))
     asked = wish.of(client, there.lenses, lambda one: one.of(find_variant(one.variant, there.variants)))
-    _target(target, asked.variants[0])
+    _target(target, asked.variants[0])  # a page falls back to the long head; a shell says what is wrong
     found = side_by_side(means_for(data, there.variants), asked)
     if as_json:
         print_json(plain(found))

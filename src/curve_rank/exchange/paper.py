@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cache
 from typing import Any
 
@@ -13,6 +14,14 @@ from curve_rank.figures.svg import ByColour, svg
 from curve_rank.practice.limits import fitted_words
 from curve_rank.rating.words import load_words, lower_first, printed, upper_first
 
+FILTERS: dict[str, Callable[..., str]] = {
+    "number": printed,
+    "capitalize_first": upper_first,
+    "lower_first": lower_first,
+    "fitted": fitted_words,
+}
+"""How numbers and words are written, on pages and on paper."""
+
 
 @cache
 def _environment() -> Environment:
@@ -23,12 +32,7 @@ def _environment() -> Environment:
         trim_blocks=True,
         lstrip_blocks=True,
     )
-    made.filters |= {
-        "number": printed,
-        "capitalize_first": upper_first,
-        "lower_first": lower_first,
-        "fitted": fitted_words,
-    }
+    made.filters |= FILTERS
     made.globals |= {"load_words": load_words, "frozen_svg": frozen_svg}
     return made
 

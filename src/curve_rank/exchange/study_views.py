@@ -59,7 +59,8 @@ def _cell(cell: Cell) -> dict[str, str]:
     return {"head": cell.head, "length": cell.length}
 
 
-def _difference(one: ComparedReading, pair: tuple[int, int]) -> dict[str, float]:
+def difference_view(one: ComparedReading, pair: tuple[int, int]) -> dict[str, float]:
+    """How much more the second of a pair of columns reads."""
     found = one.differences[pair]
     return spread(found.spread, 4) | {
         "nominal": rounded(one.nominal[pair[1]] - one.nominal[pair[0]], 4),
@@ -107,8 +108,8 @@ def price_view(price: FaultPrice) -> dict[str, Any]:
     if price.comparison is None or price.price is None:
         return view | {"problem": price.problem}
     return view | {
-        "score": _difference(price.comparison.readings[0], BOTH),
-        "readings": {one.reading.key: _difference(one, BOTH) for one in price.told},
+        "score": difference_view(price.comparison.readings[0], BOTH),
+        "readings": {one.reading.key: difference_view(one, BOTH) for one in price.told},
     }
 
 

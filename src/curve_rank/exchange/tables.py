@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from curve_rank.arm.parameters import parameter_set
+from curve_rank.figures.overlay import LETTERS
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.study.compare import ComparedReading
 from curve_rank.study.series import Series
@@ -45,7 +46,7 @@ def rep_table(modelled: VariantModel) -> Table:
 
 def comparison_table(names: Sequence[str], readings: Sequence[ComparedReading]) -> Table:
     """Readings of every column, and how much more each reads than the first, one row per reading."""
-    lettered = [f"{letter} {name}" for letter, name in zip("ABCD", names, strict=False)]
+    lettered = [f"{letter} {name}" for letter, name in zip(LETTERS.upper(), names, strict=False)]
     columns = list(enumerate(names if len(set(names)) == len(names) else lettered))
     titles = ["Reading", "Unit"]
     titles += [f"{name}: {part}" for _, name in columns for part in PARTS]

@@ -64,10 +64,8 @@ class Reading:
         if not self.of_head:
             return np.asarray(values)
         places = [default_anatomy().index(head) for head in heads]
-        if len(places) == 1:
-            return np.asarray(
-                values[places[0]], dtype=float
-            )  # draws are kept as 32 bits; ties are told apart in 64
+        if len(places) == 1:  # draws are kept as 32 bits; ties are told apart in 64
+            return np.asarray(values[places[0]], dtype=float)
         if self.several == "sum":
             return np.asarray(values[places].sum(axis=0))
         weights = default_anatomy().peak_force[places]

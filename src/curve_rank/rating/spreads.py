@@ -36,6 +36,11 @@ def spread_of(values: Array) -> Spread:
     return Spread(median, low, high)
 
 
+def middle(values: Array) -> float:
+    """A reading, or its median over draws where there are any."""
+    return spread_of(values).median if np.ndim(values) else float(values)
+
+
 def quantiles(values: Array, parts: tuple[float, ...]) -> Array:
     """Quantiles over draws, the last axis, on a last axis of their own.
 

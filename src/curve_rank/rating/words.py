@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from typing import Protocol
 
-import numpy as np
-
-from curve_rank.arm.arrays import Array
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings, third_of
 from curve_rank.catalogue.line_kinds import BodyWeightLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.spreads import spread_of
+from curve_rank.rating.spreads import middle
 from curve_rank.rating.targets import Target
 
 LINKS = {
@@ -49,19 +46,14 @@ def why(modelled: VariantModel, target: Target, drawn: Readings | None = None) -
     """
     readings = modelled.readings if drawn is None else drawn
     places = [modelled.anatomy.index(head) for head in target.heads]
-    lengths = [_middle(readings.length_at_hard_spot[place]) for place in places]
+    lengths = [middle(readings.length_at_hard_spot[place]) for place in places]
     verb, whose = ("is", "its") if len(target.heads) == 1 else ("are", "their")
     at = "with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at"
-    third = third_of(_middle(readings.hard_at))
+    third = third_of(middle(readings.hard_at))
     return (
-        f"Hardest {at} {_middle(readings.hard_spot):.0f}°, in the {third} third, where {the(target)} "
+        f"Hardest {at} {middle(readings.hard_spot):.0f}°, in the {third} third, where {the(target)} "
         f"{verb} at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(modelled.told_slack)}."
     )
-
-
-def _middle(values: Array) -> float:
-    """A reading, or its median over draws."""
-    return spread_of(values).median if np.ndim(values) else float(values)
 
 
 def the(target: Target) -> str:

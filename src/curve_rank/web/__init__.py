@@ -23,16 +23,16 @@ from curve_rank.background.schedule import BackupRuns, Schedule
 from curve_rank.background.searches import Searches
 from curve_rank.catalogue.glossary import glossary, term_of
 from curve_rank.catalogue.library import built_in
+from curve_rank.exchange.paper import FILTERS
 from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
-from curve_rank.practice.limits import fitted_words
 from curve_rank.practice.profile import day_in_words, mass_shown
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target, targets
-from curve_rank.rating.words import load_words, lower_first, printed, upper_first
+from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
 from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
@@ -153,16 +153,13 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         static_version=version_of_static,
         style_sheets=STYLE_SHEETS,
     )
-    app.jinja_env.filters["capitalize_first"] = upper_first
-    app.jinja_env.filters["number"] = printed
+    app.jinja_env.filters |= FILTERS
     app.jinja_env.filters["kilograms"] = mass_shown
     app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
     app.jinja_env.filters["zip_names"] = lambda keys, named: [
         (key, one.name) for key, one in zip(keys, named, strict=True)
     ]
-    app.jinja_env.filters["lower_first"] = lower_first
-    app.jinja_env.filters["fitted"] = fitted_words
     app.context_processor(
         lambda: {
             "theme": security.chosen_theme(request),
