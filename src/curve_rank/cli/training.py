@@ -32,6 +32,7 @@ from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
 from curve_rank.exchange.training_views import personal_view, review_view, target_view
 from curve_rank.practice.facts import facts_for
+from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.rating.criteria import carried
 from curve_rank.settings import read_settings
 from curve_rank.store import logs, plans
@@ -43,6 +44,8 @@ from curve_rank.training.pain import pain_state
 from curve_rank.training.progression import NextTarget, guide_range, next_target
 from curve_rank.training.today import exercises_today, targets_by_guide
 
+Coming = tuple[NextTarget, tuple[SetTarget, ...]]
+"""What comes next of an exercise, and its sets."""
 TOLD = 12
 """Problems of a file that are told of one by one."""
 file_option = click.option(
@@ -112,10 +115,10 @@ def progress_command(
         log = _read(_needed(file), variants).sets
         named = _targets(log, variants, _day(today) or max((one.day for one in log), default=_today()))
     if as_json:
-        print_json({"next": {key: target_view(target) for key, target in named.items()}})
+        print_json({"next": {key: target_view(*coming) for key, coming in named.items()}})
         return
-    for key, target in named.items():
-        aim = f"{target.load:.4g} kg × {', '.join(map(str, target.reps))}" if target.reps else target.action
+    for key, (target, sets) in named.items():
+        aim = targets_in_words(sets, "kg") or target.action
         click.echo(f"{find_variant(key, variants).name}: {aim}. {target.reason}")
 
 
@@ -245,13 +248,13 @@ def _tell_problems(found: LogPreview) -> None:
         click.echo(f"and {len(found.problems) - TOLD} rows more", err=True)
 
 
-def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: date) -> dict[str, NextTarget]:
+def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: date) -> dict[str, Coming]:
     """By each variant's own guide: its range, and its smallest step."""
     pain, mass = pain_state(log, today), Body().mass
     found = {}
     for key, rows in bouts(log).items():
         variant = find_variant(key, variants)
-        found[key] = next_target(
+        target = next_target(
             rows,
             variant,
             guide_range(variant, rows),
@@ -261,12 +264,13 @@ def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: d
             flag=pain.of(key),
             over=pain.over.get(key),
         )
+        found[key] = (target, target.straight)
     return found
 
 
 def _targets_of_client(
     client: int, data: Path | None, variants: tuple[Variant, ...], day: date | None
-) -> dict[str, NextTarget]:
+) -> dict[str, Coming]:
     """Of the next session of their block; without one, of whatever they did, on their room's steps."""
     with trainee_in(client, data, means_for(data, variants), day) as who:
         today, context = who.today, who.context
@@ -276,5 +280,6 @@ def _targets_of_client(
                 planned = plan.block.weeks[at[0]].sessions[at[1]]
                 loads = plan.member(client).loads
                 done = exercises_today(plan.block, at[0], planned, context, who.log, today, loads)
-                return {one.planned.variant: one.target for one in done}
-        return targets_by_guide(who.by_variant, context, who.pain, today)
+                return {one.planned.variant: (one.target, one.sets) for one in done}
+        by_guide = targets_by_guide(who.by_variant, context, who.pain, today)
+        return {key: (target, target.straight) for key, target in by_guide.items()}

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from curve_rank.practice.facts import Facts
+from curve_rank.practice.session import SetTarget
 from curve_rank.rating.spreads import Spread
 from curve_rank.training.learning import Learned
 from curve_rank.training.log import LoggedSet
@@ -15,12 +16,13 @@ from curve_rank.training.same_effort import Trend
 from curve_rank.training.trial import Comparison, verdict
 
 
-def target_view(target: NextTarget) -> dict[str, Any]:
-    """A next target; `reps` are of the first set, `sets` of each."""
+def target_view(target: NextTarget, sets: Sequence[SetTarget]) -> dict[str, Any]:
+    """A next target; `reps` are of the first set, `sets` of each, and `loads` too."""
     return {
         "load": round(target.load, 3),
-        "reps": target.reps[0] if target.reps else 0,
-        "sets": list(target.reps),
+        "reps": sets[0].reps if sets else 0,
+        "sets": [one.reps for one in sets],
+        "loads": [round(one.load, 3) for one in sets],
         "reserve": target.reserve,
         "action": target.action,
         "reason": target.reason,

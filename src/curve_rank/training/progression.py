@@ -13,6 +13,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.profile import day_in_words, load_shown
 from curve_rank.practice.rooms import Room, load_down, load_under, load_up
 from curve_rank.practice.rules import rule
+from curve_rank.practice.session import SetTarget
 from curve_rank.training.log import Bout, LoggedSet, sets_in_words
 from curve_rank.training.pain import PainFlag
 
@@ -63,6 +64,11 @@ class NextTarget:
     reserve: int
     reason: str
     rests_on: tuple[str, ...] = ()
+
+    @property
+    def straight(self) -> tuple[SetTarget, ...]:
+        """Its sets, all at the one load."""
+        return tuple(SetTarget(self.load, reps, self.reserve) for reps in self.reps)
 
 
 def guide_range(variant: Variant, rows: Sequence[Bout] = ()) -> Range:

@@ -176,10 +176,8 @@ def _sets(
     fresh: float,
     reserve: int,
 ) -> tuple[SetTarget, ...]:
-    if not target.reps:
-        return ()
-    if one.kind == "straight":
-        return tuple(SetTarget(target.load, reps, reserve) for reps in target.reps)
+    if one.kind == "straight" or not target.reps:
+        return replace(target, reserve=reserve).straight
     return set_targets(one, fact, context.room, fresh=fresh, reserve=reserve, load=target.load)
 
 
