@@ -15,7 +15,6 @@ from playwright.sync_api import sync_playwright
 from tests.photographs import KNOWN, Scene, as_jpeg
 from waitress.server import create_server
 
-from curve_rank.cli.publish import publish_page
 from curve_rank.settings import Settings
 from curve_rank.store.demo import fill_demo
 from curve_rank.web import create_app
@@ -85,9 +84,9 @@ def _measure_and_publish(app: Flask) -> None:
         for name, at in scene.marks.items():
             marks |= {f"{n}-{name}-{axis}": f"{value:.1f}" for axis, value in zip("xy", at, strict=True)}
     client.post("/measure/pictures/1/marks", data=marks)
+    for page in ("/variants/chin-up/publish", "/board/publish?target=biceps_long&with=dumbbell"):
+        client.post(page)
     app.config["WTF_CSRF_ENABLED"] = True
-    for page in ("/variants/chin-up", "/board?target=biceps_long&with=dumbbell"):
-        publish_page(app, page)
 
 
 def main() -> None:

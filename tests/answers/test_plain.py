@@ -8,40 +8,49 @@ from typing import Annotated, Any
 
 import pytest
 
-from curve_rank.answers.board import BoardAnswer, BoardRequest, board
-from curve_rank.answers.compare import CompareAnswer, CompareRequest, side_by_side
-from curve_rank.answers.desk import Means
-from curve_rank.answers.loads import LoadsAnswer, loads_elsewhere
+from curve_rank.answers.board import BoardRequest, board
+from curve_rank.answers.claims import claim_answer, weighed
+from curve_rank.answers.compare import CompareRequest, side_by_side
+from curve_rank.answers.heads import HeadRequest, head_map_of
+from curve_rank.answers.library import Library
+from curve_rank.answers.loads import loads_elsewhere
+from curve_rank.answers.means import Means
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import Shown, plain, to_digits
+from curve_rank.answers.series import SeriesRequest, stepped
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.keeping import Kept
 from curve_rank.rating.draws import fixed_draws
-from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.spreads import Spread
+from curve_rank.study.claims import built_in_claims
 from curve_rank.study.transfer import KnownSet
 from tests.conftest import KEPT
+
+LIBRARY = Library()
 
 
 @pytest.fixture(scope="module")
 def means() -> Means:
-    return Means(built_in(), KEPT, lambda some, body, effort: fixed_draws(some, body, effort, KEPT))
-
-
-def setup_of(setup: Any) -> Any:
-    return setup.of(find_variant(setup.variant, built_in()))
+    return Means(LIBRARY, KEPT, lambda some, body, effort: fixed_draws(some, body, effort, KEPT))
 
 
 @pytest.fixture(scope="module")
-def made(means: Means) -> tuple[BoardAnswer, CompareAnswer, LoadsAnswer]:
-    asked = BoardRequest(target="biceps_long", equipment=("dumbbell",)).of(Client(), lenses())
-    compared = CompareRequest().of(Client(), lenses(), setup_of)
+def made(means: Means) -> tuple[object, ...]:
+    asked = BoardRequest(target="biceps_long", equipment=("dumbbell",)).of(Client(), LIBRARY)
+    compared = CompareRequest().of(Client(), LIBRARY)
     curl, chin = (find_variant(name, built_in()) for name in ("standing-dumbbell-curl", "chin-up"))
+    along = SeriesRequest(field="posture.trunk_pitch").of(curl, Client())
+    weight = {"pad_short_head": built_in_claims()["pad_short_head"]}
+    (entry,) = weighed(LIBRARY, weight, KEPT)
     return (
         board(means, asked.question),
+        stepped(means, along.question),
+        head_map_of(means, HeadRequest().of("triceps_long", LIBRARY)),
+        entry,
+        claim_answer(means, entry),
         side_by_side(means, compared),
         loads_elsewhere(means, Body(), KnownSet(curl, 12.0, 10), chin, 10),
     )
@@ -94,14 +103,14 @@ def test_a_field_says_to_how_many_digits_it_is_handed_out_and_what_is_only_shown
 
 
 def test_what_is_asked_is_one_however_it_is_written() -> None:
-    asked = BoardRequest(target="biceps", reps=5, spare=("elbow",)).of(Client(person=3), lenses())
+    asked = BoardRequest(target="biceps", reps=5, spare=("elbow",)).of(Client(person=3), LIBRARY)
     assert asked.address == "target=biceps&lens=long_length&for=3&spare=elbow&reps=5"
     with pytest.raises(UnknownNameError, match="lens"):
-        BoardRequest(lens="moon").of(Client(), lenses())
-    two = CompareRequest(setups=("chin-up",)).of(Client(), lenses(), setup_of)
+        BoardRequest(lens="moon").of(Client(), LIBRARY)
+    two = CompareRequest(setups=("chin-up",)).of(Client(), LIBRARY)
     assert [one.variant for one in two.setups] == ["chin-up", "reclined-60-dumbbell-curl"]
     assert two.first(1).startswith("with=reclined-60-dumbbell-curl&with=chin-up")
     assert two.without(0) == "with=reclined-60-dumbbell-curl&target=biceps_long"
     five = tuple(v.id for v in built_in()[:5])
     with pytest.raises(BadInputError, match="2 to 4"):
-        CompareRequest(setups=five).of(Client(), lenses(), setup_of)
+        CompareRequest(setups=five).of(Client(), LIBRARY)

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Any
 from urllib.parse import urlencode
 
 from pydantic import Field, PlainSerializer
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.library import Library
+from curve_rank.answers.means import Means
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES, Shown, to_digits
 from curve_rank.answers.requests import Names, RequestForm, Whole
@@ -23,7 +23,6 @@ from curve_rank.rating.cannot_tell import CannotTell, about_target
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.certainty import Certainty, Sensitivity, fixed_certainty
 from curve_rank.rating.joints import Strain
-from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Ranking, Row, question, rank
 from curve_rank.rating.scoring import CriterionScore, score_variant
@@ -42,8 +41,8 @@ class BoardRequest(RequestForm):
     spare: Names = ()
     reps: Whole = DEFAULT_EFFORT_REPS
 
-    def of(self, client: Client, lenses: Mapping[str, Lens]) -> AddressedQuestion:
-        """What it asks for somebody, by one of the lenses there are.
+    def of(self, client: Client, library: Library) -> AddressedQuestion:
+        """What it asks for somebody, by one of the lenses that the viewer has.
 
         Raises
         ------
@@ -59,7 +58,7 @@ class BoardRequest(RequestForm):
             spare=self.spare,
             body=client.body,
             reps=self.reps,
-            among=lenses,
+            among=library.lenses_for(self.lens),
         )
         return AddressedQuestion(asked, client)
 

@@ -8,7 +8,7 @@ from functools import partial
 
 from markupsafe import Markup
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.means import Means
 from curve_rank.answers.people import planner_for
 from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.calendar import calendar

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 from urllib.parse import urlencode
 
 from pydantic import Field, PlainSerializer
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.library import Library
+from curve_rank.answers.means import Means
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES, Shown, by_key
 from curve_rank.answers.requests import Names, RequestForm, Whole
@@ -45,10 +45,8 @@ class CompareRequest(RequestForm):
     person: Whole | None = Field(default=None, alias="for")
     reps: Whole = DEFAULT_EFFORT_REPS
 
-    def of(
-        self, client: Client, lenses: Mapping[str, Lens], setup_of: Callable[[SetupAddress], Variant]
-    ) -> CompareQuestion:
-        """What it asks for somebody; `setup_of` finds the set-up that a line names.
+    def of(self, client: Client, library: Library) -> CompareQuestion:
+        """What it asks for somebody, of what the viewer has.
 
         Raises
         ------
@@ -63,11 +61,11 @@ class CompareRequest(RequestForm):
             raise BadInputError(
                 "with", f"{len(setups)} set-ups", f"{FEWEST} to {MOST} to compare; take one out"
             )
-        variants = tuple(map(setup_of, setups))
+        variants = tuple(map(library.setup, setups))
         target = known("target", self.target, targets()) if self.target else None
         if target is None or target.group != variants[0].group:
             target = long_head(variants[0].group)
-        lens = known("lens", self.lens, lenses)
+        lens = library.lens(self.lens)
         return CompareQuestion(setups, variants, target, lens, self.axis, client, self.reps)
 
 

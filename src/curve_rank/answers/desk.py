@@ -1,37 +1,115 @@
-"""With what an answer is worked out: the set-ups there are, the one modeller, and where draws come from."""
+"""What an application owns while it runs: its settings, database, modeller, and all long work."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import threading
+from dataclasses import dataclass, field
+from typing import Any
 
-from curve_rank.arm.body import Body
-from curve_rank.arm.readings import Readings
-from curve_rank.catalogue.schema import Variant
-from curve_rank.practice.sets import Draw
-from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.background.booklets import Booklets
+from curve_rank.background.captures import Captures
+from curve_rank.background.claims import ClaimRuns
+from curve_rank.background.draws import Draws
+from curve_rank.background.executor import make_executor
+from curve_rank.background.known_people import KnownPeople
+from curve_rank.background.learning import Learning
+from curve_rank.background.runs import Runs
+from curve_rank.background.schedule import BackupRuns, Schedule
+from curve_rank.background.searches import Searches
+from curve_rank.rating.modelling import Modeller
+from curve_rank.settings import Settings
+from curve_rank.store.database import Store, open_store
+from curve_rank.store.safe.shelf import Shelf
+from curve_rank.study.draw_bank import DrawBank
+
+FORGOTTEN_AFTER = 10.0
+"""A run that no page asks about for so long ends [s]."""
 
 
 @dataclass(frozen=True)
-class Means:
-    """With what an answer is worked out for somebody.
+class Desk:
+    """What is kept between requests."""
 
-    Attributes
-    ----------
-    variants : tuple of Variant
-        All that the viewer has.
-    modeller : Modeller
-    draw : callable
-        Finds fixed draws, or makes them; where they take long, it may raise that they are under way.
-    """
-
-    variants: tuple[Variant, ...]
+    settings: Settings
+    store: Store
     modeller: Modeller
-    draw: Draw
+    draws: Draws
+    searches: Searches
+    claims: ClaimRuns
+    booklets: Booklets
+    captures: Captures
+    learning: Learning
+    backups: BackupRuns
+    schedule: Schedule
+    known: KnownPeople
+    stopping: threading.Event = field(default_factory=threading.Event)
+    demo: bool = False
 
-    def able(self, group: str, body: Body, effort: float) -> tuple[VariantModel, ...]:
-        """All of a group that can be modelled, modelled."""
-        return self.modeller.able(tuple(v for v in self.variants if v.group == group), body, effort=effort)
+    @staticmethod
+    def over(
+        settings: Settings,
+        *,
+        draws: Draws | None = None,
+        modeller: Modeller | None = None,
+        demo: bool = False,
+    ) -> Desk:
+        """Over the data in a folder, which is made, with its database, when it is not there yet.
 
-    def drawn(self, models: tuple[VariantModel, ...], body: Body, effort: float) -> tuple[Readings, ...]:
-        """The fixed draws of modelled set-ups, S = (draws,)."""
-        return self.draw(tuple(m.variant for m in models), body, effort)
+        Parameters
+        ----------
+        settings : Settings
+            With the folder.
+        draws : Draws, optional
+            What models draws in the background, where it is not all cores or the settings' cluster.
+        modeller : Modeller, optional
+            What models variants, where it is shared with another application.
+        demo : bool
+            Everything in it is made up.
+        """
+        draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
+        shelf = Shelf(settings.shelf)
+        modeller = modeller or Modeller(shelf=shelf)
+        store = open_store(settings.data)
+        return Desk(
+            settings=settings,
+            store=store,
+            modeller=modeller,
+            draws=draws,
+            searches=Searches(patience=FORGOTTEN_AFTER),
+            claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
+            booklets=Booklets(patience=FORGOTTEN_AFTER),
+            captures=Captures(),
+            learning=Learning(DrawBank(modeller, draws.loads, shelf)),
+            backups=BackupRuns(settings),
+            schedule=Schedule(settings, store),
+            known=KnownPeople(store, draws, modeller, shelf),
+            demo=demo,
+        )
+
+    @property
+    def work(self) -> dict[str, Runs[Any]]:
+        """All long work, by what people call it."""
+        return {
+            "draws": self.draws.runs,
+            "searches": self.searches.runs,
+            "claims weighed": self.claims.runs,
+            "booklets": self.booklets.runs,
+            "learning": self.learning.runs,
+            "backups": self.backups.runs,
+        }
+
+    def close(self) -> None:
+        """End all that goes on beside requests, and let the database go."""
+        for one in (
+            self.schedule,
+            self.known,
+            self.backups,
+            self.searches,
+            self.claims,
+            self.booklets,
+            self.learning,
+            self.captures,
+            self.draws,
+        ):
+            one.close()
+        self.store.engine.dispose()

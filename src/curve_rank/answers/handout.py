@@ -11,7 +11,7 @@ from typing import Any
 import segno
 from markupsafe import Markup
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.means import Means
 from curve_rank.answers.people import Client
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps

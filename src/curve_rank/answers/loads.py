@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.means import Means
 from curve_rank.answers.plain import SHAPES, Shown, to_digits
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps

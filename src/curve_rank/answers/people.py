@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from functools import cached_property
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.means import Means
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.plan_warnings import PlanContext

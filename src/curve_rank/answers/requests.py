@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import math
 from typing import Annotated, Any, Protocol, Self, get_origin
+from urllib.parse import parse_qsl
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError
 
+from curve_rank.errors import BadInputError
 from curve_rank.validation import from_validation
 
+MOST_FIELDS = 60
+MOST_SETTINGS = 40
+"""Changes to a set-up in one address."""
 LONGEST_WHOLE = 10
 """Digits of a whole number that is typed; the database holds all of them."""
 
@@ -46,6 +51,38 @@ class Values(Protocol):
 
     def get(self, key: str, default: str, /) -> str: ...
     def getlist(self, key: str, /) -> list[str]: ...
+
+
+class Address:
+    """The values of an address that nobody has sent: a page named in a shell.
+
+    Parameters
+    ----------
+    query : str
+        What stands behind the question mark.
+
+    Raises
+    ------
+    BadInputError
+        For more fields than an address holds.
+    """
+
+    def __init__(self, query: str) -> None:
+        try:
+            pairs = parse_qsl(query, keep_blank_values=True, max_num_fields=MOST_FIELDS)
+        except ValueError as error:
+            raise BadInputError("address", query, "a question's address") from error
+        self._values: dict[str, list[str]] = {}
+        for name, value in pairs:
+            self._values.setdefault(name, []).append(value)
+
+    def get(self, key: str, default: str, /) -> str:
+        """The first value of a name."""
+        return self._values.get(key, [default])[0]
+
+    def getlist(self, key: str, /) -> list[str]:
+        """All values of a name."""
+        return self._values.get(key, [])
 
 
 class RequestForm(BaseModel):

@@ -12,8 +12,8 @@ from curve_rank.cli.options import (
     client_of,
     data_option,
     drawing_with,
-    everything,
     json_option,
+    library,
     listed,
     modeller_for,
     print_json,
@@ -59,7 +59,7 @@ def choose_command(
     data: Path | None,
 ) -> None:
     """Choose the fewest set-ups that load every target long and short, scoring best by the lens."""
-    there, modeller, body, sore = everything(data), modeller_for(data), body_from(body_text), listed(spare)
+    there, modeller, body, sore = library(data), modeller_for(data), body_from(body_text), listed(spare)
     if client is not None and body_text is not None:
         raise BadInputError("--body", body_text, "left out with --client, who has one")
     profile, whose, room = client_of(client, data)

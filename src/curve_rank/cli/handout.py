@@ -8,9 +8,7 @@ import click
 
 from curve_rank.answers.handout import PAPERS, booklet, check_number, handout, page, subject
 from curve_rank.answers.people import Client
-from curve_rank.catalogue.library import find_variant
-from curve_rank.cli.options import data_option, everything, means_for, say_errors, write_file
-from curve_rank.cli.publish import HERE
+from curve_rank.cli.options import HERE, data_option, means_for, say_errors, write_file
 from curve_rank.exchange.pdf import pdf
 
 
@@ -23,12 +21,9 @@ from curve_rank.exchange.pdf import pdf
 def handout_command(variants: tuple[str, ...], paper: str, out: Path, data: Path | None) -> None:
     """Print VARIANTS to a PDF: one on a page of its own, several behind a page of contents."""
     check_number(len(variants))
-    there = everything(data)
-    means, size = means_for(data, there.variants), PAPERS[paper]
-    made = [
-        handout(means, subject(means, find_variant(name, there.variants), Client(), there.lenses))
-        for name in variants
-    ]
+    means, size = means_for(data), PAPERS[paper]
+    there = means.library
+    made = [handout(means, subject(means, there.variant(name), Client(), there.lenses)) for name in variants]
     html = page(made[0], size, _link(variants[0])) if len(made) == 1 else booklet(made, size, _link)
     write_file(out, pdf(html))
     click.echo(f"{out}: {len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}")

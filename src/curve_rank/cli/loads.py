@@ -11,7 +11,6 @@ from curve_rank.answers.plain import plain
 from curve_rank.arm.readings import LENGTHS
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
 from curve_rank.arm.tempo import Tempo, TimedReps, time_rep
-from curve_rank.catalogue.library import find_variant
 from curve_rank.cli.options import (
     body_from,
     body_option,
@@ -55,14 +54,14 @@ def transfer_command(
     data: Path | None,
 ) -> None:
     """How much a set on KNOWN is on WANTED, with an interval, rounded to the equipment's steps."""
-    variants = library(data)
+    means = means_for(data)
     if client is not None and body_text is not None:
         raise BadInputError("--body", body_text, "left out with --client, who has one")
-    one, means = KnownSet(find_variant(known, variants), load, reps), means_for(data, variants)
+    one = KnownSet(means.library.variant(known), load, reps)
     planner = planner_of(client, data, means)
     body = body_from(body_text) if client is None else planner.body
     factors = planner.learned.factors if planner.learned else {}
-    answer = load_elsewhere(means, body, one, find_variant(wanted, variants), to_reps, factors)
+    answer = load_elsewhere(means, body, one, means.library.variant(wanted), to_reps, factors)
     if as_json:
         print_json(plain(answer))
         return
@@ -124,7 +123,7 @@ def schemes_command(
 
 
 def _modelled(variant: str, body_text: str | None, data: Path | None, load: float | None) -> VariantModel:
-    document = find_variant(variant, library(data))
+    document = library(data).variant(variant)
     effort = usual_effort()
     return model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
 

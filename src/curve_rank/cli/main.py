@@ -38,15 +38,15 @@ COMMANDS = {
     "measure": "measure.measure",
     "device": "capture.device_command",
     "capture": "capture.capture_command",
-    "serve": "serving.serve",
-    "demo": "serving.demo",
+    "serve": ".serving.serve",
+    "demo": ".serving.demo",
     "check": "running.check_command",
     "backup": "running.backup_command",
     "restore": "running.restore_command",
     "people": "running.people_command",
     "sessions": "running.sessions_command",
 }
-"""Where each command stands: its module here, and its name there."""
+"""Where each command stands: its module, from here, and its name there."""
 
 
 VERSION = "Say which version this is, and which state of the tables goes with it."
@@ -71,8 +71,8 @@ class Commands(click.Group):
         """One of them, None where there is none of that name."""
         if cmd_name not in COMMANDS:
             return None
-        module, _, name = COMMANDS[cmd_name].partition(".")
-        found: click.Command = getattr(import_module(f"curve_rank.cli.{module}"), name)
+        module, _, name = COMMANDS[cmd_name].rpartition(".")
+        found: click.Command = getattr(import_module(f".{module}", "curve_rank.cli"), name)
         return found
 
 

@@ -9,7 +9,6 @@ from typing import Any
 
 import click
 
-from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.profiles import with_profile
 from curve_rank.cli.options import data_option, json_option, library, print_json, read_text, say_errors
 from curve_rank.errors import BadInputError
@@ -82,7 +81,7 @@ def csv_command(
         if stack is None or out is None:
             raise BadInputError("--into", variant, "--stack and --out with it")
         made = with_profile(
-            find_variant(variant, library(data)), profile.angle.tolist(), (profile.torque / stack).tolist()
+            library(data).variant(variant), profile.angle.tolist(), (profile.torque / stack).tolist()
         )
         out.write_text(made.model_dump_json(indent=2), encoding="utf-8")
     view: dict[str, Any] = {

@@ -14,14 +14,13 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, usual_effort
 from curve_rank.catalogue.changes import changed, parse_setting
-from curve_rank.catalogue.library import find_variant, parse_variant
+from curve_rank.catalogue.library import parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
 from curve_rank.cli.draws import drawn_certainty, pair_of
 from curve_rank.cli.options import (
     body_from,
     body_option,
     data_option,
-    everything,
     json_option,
     library,
     listed,
@@ -50,7 +49,7 @@ from curve_rank.rating.words import limit_words, load_words, lower_first, printe
 @say_errors
 def variants(as_json: bool, data: Path | None) -> None:
     """List the variants."""
-    lines = [variant_line(v) for v in library(data)]
+    lines = [variant_line(v) for v in library(data).variants]
     if as_json:
         print_json(lines)
         return
@@ -103,7 +102,7 @@ def model(
     if (variant is None) == (file is None):
         raise BadInputError("VARIANT", variant, "either a variant's id or --file with a document")
     document = (
-        parse_variant(read_text(file), name=file.name) if file else find_variant(variant or "", library(data))
+        parse_variant(read_text(file), name=file.name) if file else library(data).variant(variant or "")
     )
     document = changed(document, tuple(parse_setting(text) for text in settings))
     effort = effort_for_reps(reps)
@@ -146,10 +145,9 @@ def rank_command(
     data: Path | None,
 ) -> None:
     """Rank variants for a target through a lens."""
-    there = everything(data)
     wish = BoardRequest(target=target, lens=lens, equipment=listed(equipment), spare=listed(spare), reps=reps)
-    asked = wish.of(Client(body=body_from(body_text)), there.lenses).question
-    means = means_for(data, there.variants, on_all_cores=True)
+    means = means_for(data, on_all_cores=True)
+    asked = wish.of(Client(body=body_from(body_text)), means.library).question
     ranking = ranked(means, asked)
     pair = pair_of(ranking, beats, draws)
     answer, chance = board(means, asked, ranking), {}
@@ -178,7 +176,7 @@ def rank_command(
 def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path | None) -> None:
     """Draw every variant at its hard spot into one HTML file."""
     effort = usual_effort()
-    modelled = Modeller().able(library(data), Body(), effort=effort)
+    modelled = Modeller().able(library(data).variants, Body(), effort=effort)
     write_file(out, sheet(modelled, view or "", "dark" if dark else "light"), field="OUT")
     if as_json:
         print_json({"file": str(out), "figures": len(modelled)})

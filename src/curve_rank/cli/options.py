@@ -6,7 +6,6 @@ import json
 import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
 from datetime import date
 from functools import wraps
 from pathlib import Path
@@ -14,26 +13,27 @@ from typing import Any
 
 import click
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.library import Library
+from curve_rank.answers.means import Means
 from curve_rank.answers.people import Trainee, planner_for, trainee, whose
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
-from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
+from curve_rank.catalogue.library import LARGEST_DOCUMENT
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.sets import Draw
 from curve_rank.rating.draws import fixed_draws
-from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
 from curve_rank.store.database import DATABASE, Session, Store, open_store
-from curve_rank.store.documents import own_claims, own_lenses, own_variants
 from curve_rank.store.safe.shelf import Shelf
 from curve_rank.store.viewers import Viewer, local_educator
-from curve_rank.study.claims import Claim
 from curve_rank.training.planning import Planner
+
+HERE = "http://127.0.0.1:8137"
+"""Where the application answers unless somebody says otherwise."""
 
 
 def say_errors(command: Callable[..., None]) -> Callable[..., None]:
@@ -57,29 +57,13 @@ data_option = click.option(
 body_option = click.option("--body", "body_text", metavar="H,M", help="Height in metres and mass in kg.")
 
 
-@dataclass(frozen=True)
-class Library:
-    """Variants and lenses: built-in ones, and one's own where there is a data folder already; own claims."""
-
-    variants: tuple[Variant, ...]
-    lenses: dict[str, Lens]
-    claims: dict[str, Claim] = field(default_factory=dict)
-
-
-def everything(data: Path | None) -> Library:
-    """What a command works with."""
+def library(data: Path | None) -> Library:
+    """What ships, and one's own where there is a data folder already."""
     folder = read_settings(data=data).data
     if not (folder / DATABASE).exists():
-        return Library(built_in(), lenses())
+        return Library()
     with open_store(folder).reading() as session:
-        viewer = local_educator(session)
-        if viewer is None:
-            return Library(built_in(), lenses())
-        return Library(
-            built_in() + own_variants(session, viewer),
-            lenses() | own_lenses(session, viewer),
-            own_claims(session, viewer),
-        )
+        return Library(session, local_educator(session)).read()
 
 
 def shell_viewer(session: Session) -> Viewer:
@@ -130,12 +114,12 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
         return whose(session, shell_viewer(session), client)
 
 
-def means_for(data: Path | None, variants: tuple[Variant, ...], *, on_all_cores: bool = False) -> Means:
-    """With what a command works: the variants there are; draws found, or made here, of many with progress."""
-    modeller = modeller_for(data)
+def means_for(data: Path | None, *, on_all_cores: bool = False) -> Means:
+    """With what a command works: what there is; draws found, or made here, of many with progress."""
+    there, modeller = library(data), modeller_for(data)
     draw = drawing_with(modeller)
     if not on_all_cores:
-        return Means(variants, modeller, draw)
+        return Means(there, modeller, draw)
 
     def draw_many(some: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
         from curve_rank.cli.draws import make_fixed_draws  # brings processes with it
@@ -143,7 +127,7 @@ def means_for(data: Path | None, variants: tuple[Variant, ...], *, on_all_cores:
         make_fixed_draws(some, body, effort, modeller)
         return draw(some, body, effort)
 
-    return Means(variants, modeller, draw_many)
+    return Means(there, modeller, draw_many)
 
 
 def planner_of(client: int | None, data: Path | None, means: Means) -> Planner:
@@ -176,11 +160,6 @@ def modeller_for(data: Path | None) -> Modeller:
     settings = read_settings(data=data)
     there = settings.draws is not None or (settings.data / DATABASE).exists()
     return Modeller(shelf=Shelf(settings.shelf) if there else None)
-
-
-def library(data: Path | None) -> tuple[Variant, ...]:
-    """The variants there are."""
-    return everything(data).variants
 
 
 def body_from(text: str | None) -> Body:

@@ -12,9 +12,7 @@ import click
 from curve_rank.answers.card import Card, card, card_dates, card_pdf, first_of
 from curve_rank.cli.options import (
     data_option,
-    everything,
     json_option,
-    library,
     listed,
     means_for,
     planner_of,
@@ -83,8 +81,8 @@ def plan_command(
     data: Path | None,
 ) -> None:
     """Plan a block of weeks for somebody."""
-    there = everything(data)
-    planner = planner_of(client, data, means_for(data, there.variants))
+    means = means_for(data)
+    there, planner = means.library, planner_of(client, data, means)
     changed: dict[str, object] = {"targets": listed(targets)} if targets else {}
     changed |= {"minutes": minutes} if minutes is not None else {}
     planner = replace(planner, profile=profiles.changed_profile(planner.profile, **changed))
@@ -151,7 +149,7 @@ def calendar_command(number: int, client: int | None, out: Path, data: Path | No
 
 def _made(number: int, client: int | None, data: Path | None, make: Callable[[Card], bytes]) -> bytes:
     """A block as its client, the first where none is named, has it, as a file."""
-    means = means_for(data, library(data))
+    means = means_for(data)
     with store_in(data).reading() as db:
         viewer = shell_viewer(db)
         plan = plans.plan(db, viewer, number)

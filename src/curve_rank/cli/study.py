@@ -11,17 +11,15 @@ import click
 from curve_rank.answers.compare import CompareRequest, side_by_side
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import plain
+from curve_rank.answers.series import SeriesQuestion, stepped
 from curve_rank.arm.atlas import MAP_STEP, atlas
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
-from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import faults_named
 from curve_rank.cli.options import (
-    Library,
     body_from,
     body_option,
     data_option,
-    everything,
     json_option,
     library,
     listed,
@@ -35,16 +33,14 @@ from curve_rank.exchange.study_views import (
     atlas_view,
     price_view,
     search_view,
-    series_view,
 )
-from curve_rank.rating.lenses import Lens
 from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import printed
 from curve_rank.study.compare import FEWEST, MOST, Difference
 from curve_rank.study.fault_prices import fault_prices
 from curve_rank.study.improve import improve, parse_aim, search_grid
-from curve_rank.study.series import parse_steps, series
+from curve_rank.study.series import parse_steps
 
 target_option = click.option("--target", help="Head or group; else the long head. " + ", ".join(targets()))
 lens_option = click.option("--lens", default="long_length", show_default=True, help="What the score is by.")
@@ -75,12 +71,12 @@ def compare_command(
     """Readings of two to four VARIANTS, their differences, and how sure each difference is."""
     if not FEWEST <= len(set(variants)) <= MOST:
         raise BadInputError("VARIANTS", ", ".join(variants), f"{FEWEST} to {MOST} variants")
-    there = everything(data)
+    means = means_for(data)
     wish = CompareRequest(setups=variants, target=target or "", lens=lens, reps=reps)
     client = Client(body=body_from(body_text))
-    asked = wish.of(client, there.lenses, lambda one: one.of(find_variant(one.variant, there.variants)))
+    asked = wish.of(client, means.library)
     _target(target, asked.variants[0])  # a page falls back to the long head; a shell says what is wrong
-    found = side_by_side(means_for(data, there.variants), asked)
+    found = side_by_side(means, asked)
     if as_json:
         print_json(plain(found))
         return
@@ -115,27 +111,31 @@ def series_command(
     data: Path | None,
 ) -> None:
     """One reading of VARIANT while one field changes in steps: medians and intervals."""
-    document = find_variant(variant, library(data))
-    found = series(
-        document,
-        field,
-        parse_steps(steps_text),
-        known("reading", reading, all_readings()),
-        _target(head, document).heads[0],
-        body=body_from(body_text),
-        effort=effort_for_reps(reps),
-        modeller=modeller_for(data),
+    means = means_for(data)
+    document, steps = means.library.variant(variant), parse_steps(steps_text)
+    asked = SeriesQuestion(
+        variant=document,
+        field=field,
+        values=steps,
+        names=tuple(map(str, steps)),
+        name=field,
+        label=field,
+        reading=known("reading", reading, all_readings()),
+        target=_target(head, document),
+        client=Client(body=body_from(body_text)),
+        reps=reps,
     )
+    found = stepped(means, asked)
     if as_json:
-        print_json(series_view(found))
+        print_json(plain(found))
         return
-    click.echo(f"{found.reading.name} [{found.reading.unit}] of {document.name}")
-    for n, step in enumerate(found.steps):
+    click.echo(f"{found.name} [{found.unit}] of {document.name}")
+    for step in found.steps:
         if step.spread is None:
             click.echo(f"{step.value!s:>8}  {step.problem}")
             continue
         told, digits = step.spread, found.reading.digits
-        mark = "  best" if n == found.best else ""
+        mark = "  best" if step.is_best else ""
         click.echo(
             f"{step.value!s:>8}  {printed(told.median, digits)}  "
             f"({printed(told.low, digits)} to {printed(told.high, digits)}){mark}"
@@ -159,12 +159,12 @@ def faults_command(
     data: Path | None,
 ) -> None:
     """What each fault of VARIANT takes from its score, dearest first."""
-    there = everything(data)
-    document = find_variant(variant, there.variants)
+    there = library(data)
+    document = there.variant(variant)
     prices = fault_prices(
         (document,),
         _target(target, document),
-        _lens(lens, there),
+        there.lens(lens),
         body=body_from(body_text),
         effort=effort_for_reps(reps),
         modeller=modeller_for(data),
@@ -201,7 +201,7 @@ def improve_command(
     data: Path | None,
 ) -> None:
     """What changes to VARIANT further an aim most, and what they cost elsewhere."""
-    document = find_variant(variant, library(data))
+    document = library(data).variant(variant)
     found = improve(
         document,
         parse_aim(aim, _target(head, document).heads[0], listed(keep)),
@@ -259,7 +259,3 @@ def _target(name: str | None, variant: Variant) -> Target:
     if found.group != variant.group:
         raise BadInputError("target", name, f"one of the {variant.group}, as {variant.name} is for them")
     return found
-
-
-def _lens(key: str, there: Library) -> Lens:
-    return known("lens", key, there.lenses)

@@ -81,7 +81,7 @@ def import_log(
     data: Path | None,
 ) -> None:
     """Keep the sets of FILE in a client's log: all of them, or none while a row cannot be read."""
-    found = _read(file, library(data), unit, dates, match)
+    found = _read(file, library(data).variants, unit, dates, match)
     if not as_json:
         _tell_problems(found)
     if found.problems and not skip_bad:
@@ -108,9 +108,9 @@ def progress_command(
     file: Path | None, client: int | None, today: str | None, as_json: bool, data: Path | None
 ) -> None:
     """The next target of every exercise that was done, each with its reason."""
-    variants = library(data)
+    variants = library(data).variants
     if client is not None and file is None:
-        named = _targets_of_client(client, data, variants, _day(today))
+        named = _targets_of_client(client, data, _day(today))
     else:
         log = _read(_needed(file), variants).sets
         named = _targets(log, variants, _day(today) or max((one.day for one in log), default=_today()))
@@ -143,8 +143,8 @@ def personal_command(
     data: Path | None,
 ) -> None:
     """Loads as a log corrects them: draws of the arm weighted by how well they predict what was lifted."""
-    known = library(data)
-    means = means_for(data, known)
+    means = means_for(data)
+    known = means.variants
     if client is not None and file is None:
         with trainee_in(client, data, means, _day(today)) as who:
             body, log = who.planner.body, who.log
@@ -185,7 +185,7 @@ def review_command(
     client: int, block: int | None, today: str | None, as_json: bool, data: Path | None
 ) -> None:
     """A block's end: what was planned and done, what it brought, what to keep and what to rotate."""
-    with trainee_in(client, data, means_for(data, library(data)), _day(today)) as who:
+    with trainee_in(client, data, means_for(data), _day(today)) as who:
         day = who.today
         begun = [
             b for b in plans.done_by(who.db, who.viewer, client)
@@ -268,11 +268,9 @@ def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: d
     return found
 
 
-def _targets_of_client(
-    client: int, data: Path | None, variants: tuple[Variant, ...], day: date | None
-) -> dict[str, Coming]:
+def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict[str, Coming]:
     """Of the next session of their block; without one, of whatever they did, on their room's steps."""
-    with trainee_in(client, data, means_for(data, variants), day) as who:
+    with trainee_in(client, data, means_for(data), day) as who:
         today, context = who.today, who.context
         for plan in plans.done_by(who.db, who.viewer, client):
             at = who.next_in(plan)

@@ -14,7 +14,6 @@ from curve_rank.study.claims import Claim
 from curve_rank.study.compare import ComparedReading
 from curve_rank.study.fault_prices import BOTH, FaultPrice
 from curve_rank.study.improve import Aim, Improvement, Search
-from curve_rank.study.series import Series
 from curve_rank.study.verdicts import Verdict
 
 
@@ -150,22 +149,6 @@ def _improvement(one: Improvement, aim: Aim) -> list[dict[str, Any]]:
         | whole
         for change in one.changes
     ]
-
-
-def series_view(found: Series) -> dict[str, Any]:
-    """A reading step by step; a step that cannot be says why."""
-    return {
-        "field": found.field,
-        "reading": found.reading.key,
-        "name": found.reading.name,
-        "unit": found.reading.unit,
-        "steps": [
-            {"value": step.value} | (spread(step.spread, 4) if step.spread else {"problem": step.problem})
-            for step in found.steps
-        ],
-        "best": None if found.best is None else found.steps[found.best].value,
-        "turns": [found.steps[n].value for n in found.turns],
-    }
 
 
 def atlas_view(atlas: Atlas) -> dict[str, Any]:

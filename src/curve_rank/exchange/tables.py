@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.figures.overlay import LETTERS
 from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.readings import Reading
+from curve_rank.rating.spreads import Spread
 from curve_rank.study.compare import ComparedReading
-from curve_rank.study.series import Series
 
 PARTS = ("median", "low", "high")
 
@@ -65,12 +66,14 @@ def comparison_table(names: Sequence[str], readings: Sequence[ComparedReading]) 
     return Table(tuple(titles), tuple(rows))
 
 
-def series_table(series: Series) -> Table:
-    """A reading step by step."""
-    titles = (series.field, *(f"{series.reading.name} [{series.reading.unit}]: {p}" for p in PARTS))
+def series_table(
+    field: str, reading: Reading, steps: Iterable[tuple[float | str, Spread | None, str]]
+) -> Table:
+    """A reading step by step: the field's value, what is read, or why it cannot be."""
+    titles = (field, *(f"{reading.name} [{reading.unit}]: {p}" for p in PARTS))
     rows = [
-        (step.value, *((round(getattr(step.spread, p), 4) if step.spread else step.problem) for p in PARTS))
-        for step in series.steps
+        (value, *((round(getattr(spread, p), 4) if spread else problem) for p in PARTS))
+        for value, spread, problem in steps
     ]
     return Table(titles, tuple(rows))
 

@@ -11,16 +11,9 @@ from markupsafe import Markup
 from werkzeug.routing import IntegerConverter
 
 from curve_rank import __version__
-from curve_rank.background.booklets import Booklets
-from curve_rank.background.captures import Captures
+from curve_rank.answers.desk import Desk
 from curve_rank.background.checks import size_shown
-from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
-from curve_rank.background.executor import make_executor
-from curve_rank.background.known_people import KnownPeople
-from curve_rank.background.learning import Learning
-from curve_rank.background.schedule import BackupRuns, Schedule
-from curve_rank.background.searches import Searches
 from curve_rank.catalogue.glossary import glossary, term_of
 from curve_rank.catalogue.library import built_in
 from curve_rank.exchange.paper import FILTERS
@@ -34,17 +27,11 @@ from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
-from curve_rank.store.database import open_store
 from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
-from curve_rank.store.safe.shelf import Shelf
-from curve_rank.study.draw_bank import DrawBank
 from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
 from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile
 from curve_rank.web.pages import place_here, rooms, who
-
-FORGOTTEN_AFTER = 10.0
-"""A run that no page asks about for so long ends [s]."""
 
 
 class RowNumber(IntegerConverter):
@@ -93,26 +80,10 @@ def create_app(
         PERMANENT_SESSION_LIFETIME=SIGNED_IN_FOR,
         SESSION_REFRESH_EACH_REQUEST=False,  # what is the same for everyone carries no cookie
     )
-    draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
-    shelf = Shelf(settings.shelf)
-    modeller = modeller or Modeller(shelf=shelf)
-    store = open_store(settings.data)
-    app.extensions[current.EXTENSION] = current.Desk(
-        settings=settings,
-        store=store,
-        modeller=modeller,
-        draws=draws,
-        searches=Searches(patience=FORGOTTEN_AFTER),
-        claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
-        booklets=Booklets(patience=FORGOTTEN_AFTER),
-        captures=Captures(),
-        door=Door(store, app.config["SECRET_KEY"], https=settings.https),
-        learning=Learning(DrawBank(modeller, draws.loads, shelf)),
-        backups=BackupRuns(settings),
-        schedule=Schedule(settings, store),
-        turnstile=Turnstile(settings.requests_a_minute),
-        known=KnownPeople(store, draws, modeller, shelf),
-        demo=demo,
+    kept = Desk.over(settings, draws=draws, modeller=modeller, demo=demo)
+    door = Door(kept.store, app.config["SECRET_KEY"], https=settings.https)
+    app.extensions[current.EXTENSION] = current.WebDesk(
+        **vars(kept), door=door, turnstile=Turnstile(settings.requests_a_minute)
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber

@@ -7,7 +7,7 @@ from contextlib import suppress
 
 from flask import request
 
-from curve_rank.answers.desk import Means
+from curve_rank.answers.means import Means
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.background.draws import ONESELF, DrawRun, once_each
@@ -40,8 +40,8 @@ def means(viewer: Viewer | None = None, *, waits: bool = False) -> Means:
     so does a page that needs few.
     """
     is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
-    variants = current.all_variants() if viewer is None else current.variants_of(viewer)
-    return Means(variants, current.modeller(), drawn_soon if is_page and not waits else drawn)
+    library = current.library() if viewer is None else current.library_of(viewer)
+    return Means(library, current.modeller(), drawn_soon if is_page and not waits else drawn)
 
 
 def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun | None:

@@ -3,37 +3,22 @@
 from __future__ import annotations
 
 import logging
-import threading
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
 from datetime import datetime
 from http import HTTPStatus
-from typing import Any, cast
+from typing import cast
 
 from flask import Flask, Response, current_app, g, request
 from flask import session as cookie
 
-from curve_rank.arm.body import Body
-from curve_rank.background.booklets import Booklets
-from curve_rank.background.captures import Captures
-from curve_rank.background.claims import ClaimRuns
+from curve_rank.answers.desk import Desk
+from curve_rank.answers.library import Library
 from curve_rank.background.draws import Draws
-from curve_rank.background.known_people import KnownPeople
-from curve_rank.background.learning import Learning
-from curve_rank.background.runs import Runs
-from curve_rank.background.schedule import BackupRuns, Schedule
-from curve_rank.background.searches import Searches
-from curve_rank.catalogue.library import built_in, find_variant
-from curve_rank.catalogue.schema import Fault, OwnFault, Variant
-from curve_rank.catalogue.setups import SetupAddress
-from curve_rank.errors import UnavailableError, UnknownNameError
-from curve_rank.rating.cautions import CautionReason, cautions_for
-from curve_rank.rating.lenses import Lens, lenses
-from curve_rank.rating.modelling import Modeller, VariantModel
-from curve_rank.settings import Settings
-from curve_rank.store.database import Session, Store, write_with
-from curve_rank.store.documents import is_own, own_faults, own_lenses, own_variants, unreadable
+from curve_rank.errors import UnavailableError
+from curve_rank.rating.modelling import Modeller
+from curve_rank.store.database import Session, write_with
 from curve_rank.store.house import accounts
 from curve_rank.store.house.audit import SAW, note, others_reached
 from curve_rank.store.people import has_new_size
@@ -48,66 +33,23 @@ log = logging.getLogger(__name__)
 EXTENSION = "curve_rank"
 TOKEN, LEFT = "token", "left"
 """What the cookie holds: what somebody is signed in with, and that they have signed out."""
-MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
 @dataclass(frozen=True)
-class Desk:
-    """What the application keeps between requests."""
+class WebDesk(Desk):
+    """What the application keeps between requests: and besides, what watches who comes in."""
 
-    settings: Settings
-    store: Store
-    modeller: Modeller
-    draws: Draws
-    searches: Searches
-    claims: ClaimRuns
-    booklets: Booklets
-    captures: Captures
-    door: Door
-    learning: Learning
-    backups: BackupRuns
-    schedule: Schedule
-    turnstile: Turnstile
-    known: KnownPeople
+    door: Door = field(kw_only=True)
+    turnstile: Turnstile = field(kw_only=True)
     looks: Looks = field(default_factory=Looks)
-    stopping: threading.Event = field(default_factory=threading.Event)
-    demo: bool = False
-
-    @property
-    def work(self) -> dict[str, Runs[Any]]:
-        """All long work, by what people call it."""
-        return {
-            "draws": self.draws.runs,
-            "searches": self.searches.runs,
-            "claims weighed": self.claims.runs,
-            "booklets": self.booklets.runs,
-            "learning": self.learning.runs,
-            "backups": self.backups.runs,
-        }
-
-    def close(self) -> None:
-        """End all that goes on beside requests, and let the database go."""
-        for one in (
-            self.schedule,
-            self.known,
-            self.backups,
-            self.searches,
-            self.claims,
-            self.booklets,
-            self.learning,
-            self.captures,
-            self.draws,
-        ):
-            one.close()
-        self.store.engine.dispose()
 
 
-def of(app: Flask) -> Desk:
+def of(app: Flask) -> WebDesk:
     """An application's desk."""
-    return cast(Desk, app.extensions[EXTENSION])
+    return cast(WebDesk, app.extensions[EXTENSION])
 
 
-def desk() -> Desk:
+def desk() -> WebDesk:
     """The desk of the application that answers."""
     return of(current_app)
 
@@ -137,8 +79,7 @@ def writing() -> Iterator[Session]:
         auditing.changed(one, viewer_or_none())
     if has_new_size(one):
         desk().known.look_again()
-    for read_before in ("variants", "lenses", "faults"):
-        g.pop(read_before, None)
+    g.pop("library", None)
 
 
 def write_down_look(response: Response) -> Response:
@@ -238,76 +179,14 @@ def viewer() -> Viewer:
     return found
 
 
-def variants_of(viewer: Viewer) -> tuple[Variant, ...]:
-    """Built-in variants and a viewer's own, who need not be here: a calendar is read without a sign-in."""
-    if viewer == viewer_or_none():
-        return all_variants()
-    return built_in() + own_variants(session(), viewer)
-
-
-def all_variants() -> tuple[Variant, ...]:
-    """Built-in variants and those of whoever is here."""
-    if "variants" not in g:
+def library() -> Library:
+    """All that whoever is here has."""
+    if "library" not in g:
         one = viewer_or_none()
-        g.variants = built_in() + (own_variants(session(), one) if one else ())
-    return cast(tuple[Variant, ...], g.variants)
+        g.library = Library(session(), one) if one else Library()
+    return cast(Library, g.library)
 
 
-def all_lenses() -> dict[str, Lens]:
-    """Built-in lenses and those of whoever is here, by key."""
-    if "lenses" not in g:
-        one = viewer_or_none()
-        g.lenses = lenses() | (own_lenses(session(), one) if one else {})
-    return cast(dict[str, Lens], g.lenses)
-
-
-def faults_of(variant: Variant) -> tuple[Fault, ...]:
-    """A variant's faults, and those that whoever is here has kept beside it."""
-    one = viewer_or_none()
-    if "faults" not in g:
-        g.faults = own_faults(session(), one) if one else {}
-    own = cast(dict[str, OwnFault], g.faults).values()
-    return variant.faults + tuple(fault.plain for fault in own if fault.variant == variant.id)
-
-
-def setup_of(setup: SetupAddress) -> Variant:
-    """The set-up that an address names.
-
-    Raises
-    ------
-    CurveRankError
-    """
-    variant = variant_named(setup.variant)
-    return setup.of(variant, faults_of(variant) if setup.faults else None)
-
-
-def lenses_for(key: str) -> dict[str, Lens]:
-    """Enough lenses to find one by its key: the database is asked only for one's own."""
-    return all_lenses() if is_own(key) or key not in lenses() else lenses()
-
-
-def variant_named(variant_id: str) -> Variant:
-    """One variant; the database is asked only for one's own.
-
-    Raises
-    ------
-    UnknownNameError
-    """
-    if not is_own(variant_id):
-        return find_variant(variant_id, built_in())
-    try:
-        return find_variant(variant_id, all_variants())
-    except UnknownNameError as error:
-        if any(one.slug == variant_id for one in unreadable(session(), viewer(), "variant")):
-            raise UnknownNameError("variant", variant_id, MENDED) from error
-        raise
-
-
-def cautions(modelled: VariantModel) -> tuple[CautionReason, ...]:
-    """The cautions of a variant, kept beside its model."""
-    return modeller().derived(modelled, "cautions", lambda: cautions_for(modelled))
-
-
-def group_modelled(group: str, body: Body, *, effort: float) -> tuple[VariantModel, ...]:
-    """All variants of a group that can be modelled, modelled."""
-    return modeller().able(tuple(v for v in all_variants() if v.group == group), body, effort=effort)
+def library_of(viewer: Viewer) -> Library:
+    """All that a viewer has, who need not be here: a calendar is read without a sign-in."""
+    return library() if viewer == viewer_or_none() else Library(session(), viewer)

@@ -44,7 +44,7 @@ def standings(people: Sequence[Person], today: date) -> tuple[Standing, ...]:
     asked = comments.unanswered(session, numbers)
     planned = outlines.outlines(session, numbers)
     done = outlines.done_since(session, numbers, today - timedelta(days=MISSED_DAYS))
-    names = {variant.id: variant.name.lower() for variant in current.all_variants()}
+    names = {variant.id: variant.name.lower() for variant in current.library().variants}
     found = []
     for person in people:
         outline = planned.get(person.id)
@@ -77,7 +77,7 @@ def _summaries(people: Sequence[Person], today: date) -> dict[int, Summary]:
             stale.append(person)
     if stale:
         made = logs.logs_since(session, [person.id for person in stale], today - LOOKED_AT)
-        hung = frozenset(v.id for v in current.all_variants() if "body_weight" in v.equipment.loads)
+        hung = frozenset(v.id for v in current.library().variants if "body_weight" in v.equipment.loads)
         for person in stale:
             mass = person.bodies[-1].mass_kg if person.bodies else 0.0
             found[person.id] = summary_of(made[person.id], mass, hung)

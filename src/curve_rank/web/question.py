@@ -23,4 +23,4 @@ def read_question(values: Values) -> AddressedQuestion:
         For what is not there, or makes no question.
     """
     query = BoardRequest.read(values)
-    return query.of(client_for(query.person), current.lenses_for(query.lens))
+    return query.of(client_for(query.person), current.library())

@@ -7,12 +7,10 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
-from curve_rank.answers.requests import Names, Number, RequestForm, Whole
+from curve_rank.answers.requests import MOST_SETTINGS, Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import criteria
-
-MOST_SETTINGS = 40
 
 
 class DrawsQuery(RequestForm):
@@ -33,15 +31,6 @@ class CatalogueQuery(RequestForm):
     hard: Literal["", "first", "middle", "last"] = ""
     equipment: Names = Field(default=(), alias="with")
     words: Annotated[str, Field(max_length=80)] = ""
-    person: Whole | None = Field(default=None, alias="for")
-    reps: Whole = DEFAULT_EFFORT_REPS
-
-
-class VariantQuery(RequestForm):
-    """What a variant's page is read for."""
-
-    target: str = ""
-    lens: str = "long_length"
     person: Whole | None = Field(default=None, alias="for")
     reps: Whole = DEFAULT_EFFORT_REPS
 
@@ -95,31 +84,6 @@ class SearchForm(RequestForm):
     head: str = ""
     keep: Names = ()
     run: str = ""
-
-
-class SeriesQuery(RequestForm):
-    """One thing changed in steps, as shown beside its control, and the reading along them."""
-
-    settings: Annotated[Names, Field(max_length=MOST_SETTINGS, alias="set")] = ()
-    field: str = ""
-    start: Number | None = Field(default=None, alias="from")
-    end: Number | None = Field(default=None, alias="to")
-    step: Number | None = None
-    reading: str = "long_tension"
-    target: str = ""
-    person: Whole | None = Field(default=None, alias="for")
-    reps: Whole = DEFAULT_EFFORT_REPS
-
-
-class HeadQuery(RequestForm):
-    """Which map of a head is drawn, at which angles it is cut, and whose paths walk over it."""
-
-    kind: Literal["length", "arm", "strength"] = Field(default="length", alias="map")
-    across: Literal["shoulder", "forearm"] = "shoulder"
-    elbow: Number = 90.0
-    other: Number = 0.0
-    held: Number | None = None
-    setups: Names = Field(default=(), alias="with")
 
 
 class PartForm(RequestForm):

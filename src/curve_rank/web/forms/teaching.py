@@ -11,13 +11,6 @@ from curve_rank.errors import BadInputError
 from curve_rank.study.claims import SCORE
 
 
-class ClaimsQuery(RequestForm):
-    """Which claims are listed: those of one verdict, or one's own."""
-
-    verdict: str = ""
-    own: str = ""
-
-
 class ClaimForm(RequestForm):
     """A claim as it is written down; what is modelled is left empty where the model has no say."""
 

@@ -44,6 +44,6 @@ def data() -> ResponseReturnValue:
 
 
 def _view() -> EvidenceView:
-    table = current.all_lenses()
+    table = current.library().lenses
     said = ((c, verdicts(c, tuple(table.values()), current.modeller())) for c in comparisons())
     return EvidenceView(table, tuple(said))

@@ -62,7 +62,7 @@ def show() -> ResponseReturnValue:
         "pages/faults/faults.html",
         view=view,
         families=words.families(),
-        lenses=current.all_lenses(),
+        lenses=current.library().lenses,
         people=people.people_with_bodies(session, viewer),
         chance_words=chance_words,
         own=own_faults(session, viewer),
@@ -80,8 +80,8 @@ def data() -> ResponseReturnValue:
 def _view(draw: Callable[[tuple[Variant, ...], Body, float], tuple[Readings, ...]]) -> FaultsView:
     query = FaultsQuery.read(request.args)
     known("family", query.family, words.families())
-    lens = known("lens", query.lens, current.lenses_for(query.lens))
-    family = tuple(v for v in current.all_variants() if v.family == query.family)
+    lens = current.library().lens(query.lens)
+    family = tuple(v for v in current.library().variants if v.family == query.family)
     asked = known("target", query.target, targets()) if query.target else None
     group = asked.group if asked and any(v.group == asked.group for v in family) else family[0].group
     target = asked if asked and asked.group == group else long_head(group)
@@ -90,7 +90,7 @@ def _view(draw: Callable[[tuple[Variant, ...], Body, float], tuple[Readings, ...
     prices = fault_prices(
         variants, target, lens,
         body=client.body, effort=effort, modeller=current.modeller(),
-        faults={v.id: current.faults_of(v) for v in variants},
+        faults={v.id: current.library().faults_of(v) for v in variants},
         draw=lambda drawn: draw(drawn, client.body, effort),
     )  # fmt: skip
     return FaultsView(query.family, target, lens, client, prices)

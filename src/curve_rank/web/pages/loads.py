@@ -103,16 +103,16 @@ def _body_and_set(form: BodyForm) -> tuple[Body, KnownSet | None]:
     )
     if form.load is None:
         return body, None
-    known = KnownSet(current.variant_named(form.variant), form.load, form.reps)
+    known = KnownSet(current.library().variant(form.variant), form.load, form.reps)
     return body_from_set(body, known, current.modeller()), known
 
 
 def _read() -> LoadsQuestion:
     query = LoadsQuery.read(request.args)
-    known = KnownSet(current.variant_named(query.variant), query.load, query.reps)
+    known = KnownSet(current.library().variant(query.variant), query.load, query.reps)
     effort_for_reps(query.reps)
     to = query.to or (TO if known.variant.id != TO else FROM)
-    return LoadsQuestion(known, current.variant_named(to), query.to_reps, client_for(query.person))
+    return LoadsQuestion(known, current.library().variant(to), query.to_reps, client_for(query.person))
 
 
 def _answer(asked: LoadsQuestion) -> LoadsAnswer:
@@ -130,7 +130,7 @@ def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
     view = LoadsView(
         typed=defaults | typed,
         client=client,
-        variants=current.all_variants(),
+        variants=current.library().variants,
         people=people.people_with_bodies(session, viewer),
         row=row,
         **more,

@@ -10,7 +10,7 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.store import calendars, plans
 from curve_rank.study.schemes import schemes
-from curve_rank.web import cards, current, notices
+from curve_rank.web import arms, cards, current, notices
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
 from curve_rank.web.files import unlisted
 from curve_rank.web.forms.coaching import BlockQuery
@@ -111,4 +111,4 @@ def _page(plan: plans.KeptPlan, handed: tuple[plans.KeptPlan, ...]) -> str:
 
 
 def _cautions(view: Card, key: str) -> list[str]:
-    return [one.caution.says for one in current.cautions(view.modelled(key))]
+    return [one.caution.says for one in arms.means().cautions(view.modelled(key))]

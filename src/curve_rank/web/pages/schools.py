@@ -76,7 +76,7 @@ def data() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def new() -> ResponseReturnValue:
     """The editor, starting from a lens that there is."""
-    start = known("lens", LensQuery.read(request.args).start, current.all_lenses())
+    start = known("lens", LensQuery.read(request.args).start, current.library().lenses)
     return _editor(EditorView(_typed(document_of(start).model_copy(update={"name": ""}))))
 
 
@@ -151,11 +151,11 @@ def moved(rest: str) -> ResponseReturnValue:
 
 def _view() -> SchoolsView:
     target = known("target", SchoolsQuery.read(request.args).target, targets())
-    table = current.all_lenses()
+    table = current.library().lenses
     return SchoolsView(
         target=target,
         lenses=table,
-        movers=movers(target, table, current.all_variants(), current.modeller()),
+        movers=movers(target, table, current.library().variants, current.modeller()),
         damaged=documents.unreadable(current.session(), current.viewer(), KIND),
     )
 

@@ -23,7 +23,7 @@ from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.sets import Pick, SetAnswer, choose_for, set_question
 from curve_rank.rating.joints import joints
-from curve_rank.rating.targets import known, targets
+from curve_rank.rating.targets import targets
 from curve_rank.store import documents, people, profiles
 from curve_rank.store.names import plain_name
 from curve_rank.store.rooms import any_room
@@ -155,7 +155,7 @@ def _answer(query: SetQuery) -> SetAnswer:
     profile = _profile(query)
     asked = set_question(
         query.targets,
-        known("lens", query.lens, current.lenses_for(query.lens)),
+        current.library().lens(query.lens),
         equipment=query.equipment,
         spare=query.spare,
         body=client.body,
@@ -171,7 +171,7 @@ def _answer(query: SetQuery) -> SetAnswer:
         limits=profile.limits,
         room=_room(profile),
     )
-    return choose_for(asked, current.all_variants(), current.modeller(), arms.drawn_soon)
+    return choose_for(asked, current.library().variants, current.modeller(), arms.drawn_soon)
 
 
 def _profile(query: SetQuery) -> ClientProfile:
@@ -207,7 +207,7 @@ def _page(view: SetView) -> str:
     return render_template(
         "pages/sets/sets.html",
         view=view,
-        lenses=current.all_lenses(),
+        lenses=current.library().lenses,
         loads=words.loads(),
         benches=words.benches(),
         joints=joints(),
@@ -215,7 +215,7 @@ def _page(view: SetView) -> str:
         target_names={key: target.name for key, target in targets().items()},
         people=people.people_with_bodies(session, viewer),
         kept_rooms=[(room.name, address_of(replace_equipment(view.query, room.equipment))) for room in rooms],
-        named={v.id: v.name for v in current.all_variants()},
+        named=current.library().names,
         kept=documents.kept_sets(session, viewer),
         address=address_of(view.query),
     )

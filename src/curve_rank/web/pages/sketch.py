@@ -36,7 +36,7 @@ from curve_rank.study.sketch import (
     quizzes,
     why_there,
 )
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.teaching import SketchForm, SketchQuery
 
@@ -182,7 +182,7 @@ def _pool() -> dict[str, VariantModel]:
     return {
         m.variant.id: m
         for group in ("flexors", "extensors")
-        for m in current.group_modelled(group, Body(), effort=effort)
+        for m in arms.means().able(group, Body(), effort=effort)
     }
 
 

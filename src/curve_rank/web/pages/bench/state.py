@@ -52,7 +52,7 @@ class BenchState:
     @property
     def known_faults(self) -> tuple[Fault, ...]:
         """The faults among which those of the address are; nobody is asked for them where there are none."""
-        return current.faults_of(self.saved) if self.faults else ()
+        return current.library().faults_of(self.saved) if self.faults else ()
 
     @property
     def is_changed(self) -> bool:
@@ -111,7 +111,7 @@ def state_of(variant_id: str, query: BenchQuery) -> BenchState:
 
 def read_state(variant_id: str, query: BenchQuery) -> BenchState:
     """What an address asks, its changes not yet made."""
-    saved = current.variant_named(variant_id)
+    saved = current.library().variant(variant_id)
     latest: dict[str, Change] = {}
     for change in map(parse_setting, query.settings):
         latest.pop(change.field, None)

@@ -205,6 +205,6 @@ def _page(
         people=people.people_with_bodies(current.session(), current.viewer()),
         typed_name=typed_name,
         typed_fault=typed_fault or FaultForm(),
-        faults=current.faults_of(state.saved),
-        neighbours=[(v.id, v.name) for v in current.all_variants() if v.group == state.saved.group],
+        faults=current.library().faults_of(state.saved),
+        neighbours=[(v.id, v.name) for v in current.library().variants if v.group == state.saved.group],
     )

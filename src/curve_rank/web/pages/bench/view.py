@@ -57,7 +57,7 @@ class BenchView:
         if not state.ghosts:
             return (state.model_saved(),) if state.is_changed else ()
         effort = effort_for_reps(state.reps)
-        found = (current.setup_of(ghost) for ghost in state.ghosts)
+        found = (current.library().setup(ghost) for ghost in state.ghosts)
         return tuple(current.modeller().one(v, state.client.body, effort=effort) for v in found)
 
     @cached_property
@@ -112,7 +112,8 @@ class BenchView:
             return ""
         effort = effort_for_reps(state.reps)
         (right,) = model_variants((state.by_hand,), state.client.body, effort=effort, load=state.load)
-        names = " and ".join(f.name.lower() for f in current.faults_of(state.saved) if f.key in state.faults)
+        faults = current.library().faults_of(state.saved)
+        names = " and ".join(f.name.lower() for f in faults if f.key in state.faults)
         return f"Done wrong ({names}): {changes_in_words(right, self.modelled, state.target)}."
 
     @cached_property

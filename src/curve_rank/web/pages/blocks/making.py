@@ -68,7 +68,7 @@ def _made(form: BlockForm, clients: tuple[int, ...]) -> Block:
         kept = known("template", form.template, templates(session, viewer))
         return with_values(kept.block, name=form.name or kept.name, start=None)
     planner = planner_for(clients[0] if clients else None, viewer)
-    lens = known("lens", form.lens, current.lenses_for(form.lens))
+    lens = current.library().lens(form.lens)
     picks = form.picks or tuple(pick.variant.id for pick in planner.choose(lens).picks)
     wish = BlockWish(
         name=form.name or "Block",
@@ -95,6 +95,6 @@ def _page(form: BlockForm, problem: str = "") -> str:
         clients=[p for p in people.clients(session, viewer) if p.bodies],
         sets=kept_sets(session, viewer),
         templates=templates(session, viewer),
-        lenses=current.all_lenses(),
-        named={v.id: v.name for v in current.all_variants()},
+        lenses=current.library().lenses,
+        named=current.library().names,
     )

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from urllib.parse import parse_qsl
 
 from flask import Blueprint, Response, current_app, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
-from werkzeug.datastructures import MultiDict
 
 from curve_rank.answers.board import AddressedQuestion, BoardRow, RowSureness, board
 from curve_rank.answers.plain import plain
+from curve_rank.answers.published import ranking
+from curve_rank.answers.requests import Address
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.background.draws import DrawRun
 from curve_rank.catalogue import words
@@ -35,9 +35,6 @@ from curve_rank.web.forms import QuestionForm
 from curve_rank.web.question import read_question
 
 blueprint = Blueprint("board", __name__)
-
-PUBLISHED_ROWS = 20
-"""So many rows of a ranking are published."""
 
 REPS = (5, 8, 10, 12, 15, 20)
 
@@ -111,7 +108,7 @@ def row(variant_id: str) -> ResponseReturnValue:
 def keep_question() -> ResponseReturnValue:
     """Keep the question under a name."""
     form = QuestionForm.read(request.form)
-    asked = read_question(MultiDict(_pairs(form.address)))
+    asked = read_question(Address(form.address))
     try:
         with current.writing() as session:
             questions.save_question(session, current.viewer(), name=form.name, address=asked.address)
@@ -141,22 +138,13 @@ def remove_question(question_id: int) -> ResponseReturnValue:
 def publish() -> ResponseReturnValue:
     """Publish the first rows of a ranking, with what was asked."""
     asked = read_question(request.args)
-    answer, question = board(arms.means(), asked.question), asked.question
-    return publishing.keep(
-        "ranking",
-        f"{question.target.name} by {question.lens.name.lower()}",
-        plain(answer),
-        sentence=f"{question.lens.school} {len(answer.rows)} set-ups ranked, for {asked.client.name}, "
-        f"{question.reps} repetitions to failure.",
-        answer=answer,
-        most=PUBLISHED_ROWS,
-    )
+    return publishing.keep(ranking(asked, board(arms.means(), asked.question)))
 
 
 def _name_of(asked: AddressedQuestion) -> tuple[object, ...]:
     """What an answer's text is kept under: all that goes into it."""
     question = asked.question
-    among = tuple(v.digest for v in current.all_variants() if v.group == question.target.group)
+    among = tuple(v.digest for v in current.library().variants if v.group == question.target.group)
     return "board text", parameter_set().fingerprint, question, among, asked.address, request.script_root
 
 
@@ -172,7 +160,7 @@ def _view(asked: AddressedQuestion, *, problem: str = "", typed_name: str = "") 
         text=text,
         any_rows=any_rows,
         run=run,
-        lenses=current.all_lenses(),
+        lenses=current.library().lenses,
         people=people.people_with_bodies(session, viewer),
         rooms=kept_rooms(session, viewer),
         kept=questions.saved_questions(session, viewer),
@@ -223,10 +211,3 @@ def _listed(items: list[str], nothing: str) -> str:
     if not items:
         return nothing
     return items[0] if len(items) == 1 else ", ".join(items[:-1]) + " and " + items[-1]
-
-
-def _pairs(query: str) -> list[tuple[str, str]]:
-    try:
-        return parse_qsl(query, keep_blank_values=True, max_num_fields=60) if query else []
-    except ValueError as error:
-        raise BadInputError("address", query, "a question's address") from error

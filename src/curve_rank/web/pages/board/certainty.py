@@ -17,7 +17,7 @@ from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.draws import check_draws
 from curve_rank.rating.ranking import Ranking, rank
 from curve_rank.rating.targets import known
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import DrawsQuery
 from curve_rank.web.question import read_question
@@ -48,7 +48,7 @@ class CertaintyQuestion:
     def of_group(self) -> DrawQuestion:
         """The draws of all of the group: other questions of it then find theirs."""
         asked = self.ranking.question
-        able = current.group_modelled(asked.target.group, asked.body, effort=asked.effort)
+        able = arms.means().able(asked.target.group, asked.body, effort=asked.effort)
         return self.draws_of(tuple(m.variant for m in able))
 
     @property
@@ -117,7 +117,7 @@ def _read() -> CertaintyQuestion:
     query = DrawsQuery.read(request.values)
     check_draws(query.draws, query.seed)
     asked = read_question(request.values).question
-    return CertaintyQuestion(rank(asked, current.all_variants(), current.modeller()), query)
+    return CertaintyQuestion(rank(asked, current.library().variants, current.modeller()), query)
 
 
 def _run(asked: CertaintyQuestion) -> DrawRun | None:

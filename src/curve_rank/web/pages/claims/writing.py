@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.catalogue.setups import BETWEEN, parse_setup
+from curve_rank.catalogue.setups import BETWEEN
 from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.rating.readings import all_readings
 from curve_rank.rating.targets import targets
@@ -92,7 +92,7 @@ def _drafted(form: ClaimForm) -> ClaimForm:
     """The form with sentences to begin from, where a page asks with set-ups alone."""
     if form.says or not form.more:
         return form
-    names = {v.id: v.name for v in current.all_variants()}
+    names = current.library().names
     one, other = (
         names.get(line.partition(BETWEEN)[0], line) + (" (changed)" if BETWEEN in line else "")
         for line in (form.more[0], next(iter(form.less), ""))
@@ -126,13 +126,13 @@ def _checked(form: ClaimForm) -> Claim:
     BadInputError
     """
     data = form.as_document()
-    ids = {v.name.casefold(): v.id for v in current.all_variants()}
+    ids = {v.name.casefold(): v.id for v in current.library().variants}
     if data["test"]:
         for name in ("more", "less"):
             data["test"][name] = tuple(ids.get(line.casefold(), line) for line in data["test"][name])
     claim = validate_claim(data)
     try:
-        asked_of(claim, lambda line: current.setup_of(parse_setup(line)), current.all_lenses())
+        asked_of(claim, lambda line: current.library().setup_in(line), current.library().lenses)
     except CurveRankError as error:
         raise BadInputError("set-up", _lines(claim), str(error)) from error
     return claim
@@ -158,7 +158,7 @@ def _filled(claim: Claim) -> ClaimForm:
 
 
 def _page(form: ClaimForm, key: str = "", problem: str = "") -> str:
-    variants = current.all_variants()
+    variants = current.library().variants
     names = {v.id: v.name for v in variants}
     return render_template(
         "pages/claims/writing.html",
@@ -169,6 +169,6 @@ def _page(form: ClaimForm, key: str = "", problem: str = "") -> str:
         variants=variants,
         readings=all_readings(),
         score=SCORE,
-        lenses=current.all_lenses(),
+        lenses=current.library().lenses,
         targets=targets,
     )

@@ -29,7 +29,7 @@ def fitted(person: int, variant_id: str) -> ResponseReturnValue:
     found = people.person(session, viewer, person)
     profile, _ = profiles.profile_of(session, viewer, person)
     room = rooms.any_room(session, profile.room) if profile.room is not None else Room()
-    variant, body = current.variant_named(variant_id), people.body_of(found)
+    variant, body = current.library().variant(variant_id), people.body_of(found)
     shown, price, problem = None, None, ""
     try:
         shown = fit(variant, profile.limits, room, body)
@@ -41,7 +41,7 @@ def fitted(person: int, variant_id: str) -> ResponseReturnValue:
         (price,) = fault_prices(
             (variant,),
             target,
-            current.all_lenses()[LENS],
+            current.library().lenses[LENS],
             body=body,
             effort=usual_effort(),
             modeller=current.modeller(),
@@ -55,5 +55,5 @@ def fitted(person: int, variant_id: str) -> ResponseReturnValue:
         fitted=shown,
         price=price,
         problem=problem,
-        lens=current.all_lenses()[LENS],
+        lens=current.library().lenses[LENS],
     )

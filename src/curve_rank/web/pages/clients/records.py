@@ -197,7 +197,7 @@ def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | 
     )
     if form.load is None:
         return body, None
-    known = KnownSet(current.variant_named(form.variant), form.load * mass, form.reps)
+    known = KnownSet(current.library().variant(form.variant), form.load * mass, form.reps)
     return body_from_set(body, known, current.modeller()), known
 
 
@@ -235,7 +235,7 @@ def _page(person: int, problem: str = "", link: str = "") -> str:
         view=view,
         joints=joints(),
         weekdays=WEEKDAYS,
-        variants=current.all_variants(),
+        variants=current.library().variants,
         typed=request.form if problem else {},
         checks=CHECKS,
     )

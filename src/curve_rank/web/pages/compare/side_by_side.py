@@ -8,6 +8,7 @@ from markupsafe import Markup
 
 from curve_rank.answers.compare import CompareAnswer, CompareRequest, side_by_side
 from curve_rank.answers.plain import plain
+from curve_rank.answers.published import comparison
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.tables import comparison_table
 from curve_rank.figures.svg import svg
@@ -43,9 +44,9 @@ def _page(answer: CompareAnswer, problem: str = "") -> str:
         problem=problem,
         asked=answer.asked,
         most=MOST,
-        lenses=current.all_lenses(),
+        lenses=current.library().lenses,
         people=people.people_with_bodies(current.session(), current.viewer()),
-        neighbours=[v for v in current.all_variants() if v.group == answer.target.group],
+        neighbours=current.library().of_group(answer.target.group),
         figure_at=lambda one, at: Markup(svg(one.at(at))),
         chance_words=chance_words,
         resolved=resolved(),
@@ -83,16 +84,9 @@ def picture(panel: int) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def publish() -> ResponseReturnValue:
     """Publish the comparison as it stands."""
-    answer = _answer(CompareRequest.read(request.args))
-    return publishing.keep(
-        "comparison",
-        " against ".join(one.name for one in answer.variants),
-        plain(answer),
-        answer=answer,
-        resolved=resolved(),
-    )
+    return publishing.keep(comparison(_answer(CompareRequest.read(request.args))))
 
 
 def _answer(query: CompareRequest) -> CompareAnswer:
-    asked = query.of(client_for(query.person), current.lenses_for(query.lens), current.setup_of)
+    asked = query.of(client_for(query.person), current.library())
     return side_by_side(arms.means(), asked)

@@ -25,7 +25,7 @@ from curve_rank.measure.marks import (
     read_marks,
 )
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.targets import known, long_head
+from curve_rank.rating.targets import long_head
 from curve_rank.store import documents, pictures
 from curve_rank.store.pictures import KeptSet
 from curve_rank.study.compare import ComparedReading, Comparison, compare
@@ -186,7 +186,7 @@ def make(number: int) -> ResponseReturnValue:
     """Make a variant of a plan with what was measured in the place of its own, and lay it on the bench."""
     form, view = IntoForm.read(request.form), _view(number)
     try:
-        before = current.variant_named(form.variant)
+        before = current.library().variant(form.variant)
         made, _ = as_measured(before, all_read(view.readings))
         made = made.model_copy(update={"summary": f"{before.name}, as measured on pictures."})
         try_out(made, Body())
@@ -224,9 +224,9 @@ def _view(number: int) -> SetView:
 def _check(view: SetView, query: PlanQuery) -> Check | None:
     if not query.plan:
         return None
-    lens = known("lens", query.lens, current.lenses_for(query.lens))
+    lens = current.library().lens(query.lens)
     effort, body = usual_effort(), Body()
-    plan = current.modeller().one(current.variant_named(query.plan), body, effort=effort)
+    plan = current.modeller().one(current.library().variant(query.plan), body, effort=effort)
     found = deviations(view.readings, plan)
     try:
         done, fields = as_measured(plan.variant, all_read(view.readings))
@@ -248,7 +248,7 @@ def _page(view: SetView, query: PlanQuery, problem: str = "") -> str:
     except CurveRankError as error:
         problem = problem or str(error)
     made = pictures.made_from(current.session(), current.viewer(), view.kept.number)
-    variants = [v for v in current.all_variants() if v.coordinate == "elbow"]
+    variants = [v for v in current.library().variants if v.coordinate == "elbow"]
     return render_template(
         "pages/measure/marking.html",
         view=view,
@@ -257,7 +257,7 @@ def _page(view: SetView, query: PlanQuery, problem: str = "") -> str:
         points=POINTS,
         names=NAMES,
         variants=variants,
-        lenses=current.all_lenses(),
+        lenses=current.library().lenses,
         made=made,
         suggested=f"{check.plan.variant.name}, as measured" if check else "",
         interval=INTERVAL,

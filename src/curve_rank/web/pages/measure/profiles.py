@@ -63,7 +63,7 @@ def into(slug: str) -> ResponseReturnValue:
     """Make a variant that pulls by the profile, and lay it on the bench over the one it was made from."""
     form, found = IntoForm.read(request.form), _profile(slug)
     try:
-        before = current.variant_named(form.variant)
+        before = current.library().variant(form.variant)
         made = with_profile(before, found.angle, found.per_kg)
         try_out(made, Body())
         with current.writing() as session:
@@ -123,7 +123,7 @@ def _drawn(found: MachineProfile) -> Picture:
 
 def _machines(group: str) -> tuple[Variant, ...]:
     """Variants with a machine, those of the profile's own group."""
-    return tuple(v for v in current.all_variants() if has_machine(v) and v.group == group)
+    return tuple(v for v in current.library().variants if has_machine(v) and v.group == group)
 
 
 def _page(slug: str, form: IntoForm, problem: str = "") -> str:

@@ -71,7 +71,7 @@ def bring(person: int) -> ResponseReturnValue:
         form = LogFileForm.read(request.form)
         sheet = sheet_of(text)
         choice = _choice(form) if request.form.get("column.date") else guess(sheet)
-        found = preview(sheet, choice, current.all_variants())
+        found = preview(sheet, choice, current.library().variants)
         if form.step == "look":
             return _page(person, sheet, choice, found, text)
         if not found.sets:
@@ -149,7 +149,7 @@ def _page(
         needed=NEEDED,
         orders={order: WRITTEN[order] for order in ORDERS},
         shown=SHOWN,
-        variants=current.all_variants(),
-        names={v.id: v.name for v in current.all_variants()},
+        variants=current.library().variants,
+        names=current.library().names,
         largest=LARGEST // 2**20,
     )

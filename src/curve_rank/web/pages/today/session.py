@@ -29,7 +29,7 @@ from curve_rank.training.circumference import due
 from curve_rank.training.noticing import Notice, notices
 from curve_rank.training.pain import strained
 from curve_rank.training.today import ExerciseToday, Swap, exercises_today, swaps
-from curve_rank.web import current
+from curve_rank.web import arms, current
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.forms.training import TodayQuery
 from curve_rank.web.pages.today import blueprint
@@ -93,7 +93,7 @@ class TodayView:
 
     def cautions(self, key: str) -> list[str]:
         """What to take care of."""
-        return [one.caution.says for one in current.cautions(self.who.modelled(key))]
+        return [one.caution.says for one in arms.means().cautions(self.who.modelled(key))]
 
     @cached_property
     def order(self) -> list[tuple[int, int]]:

@@ -71,7 +71,7 @@ def booklet_file() -> ResponseReturnValue:
 def _asked(query: HandoutQuery) -> tuple[tuple[Variant, ...], str]:
     paper = known("paper", query.paper, PAPERS)
     check_number(len(query.variants))
-    return tuple(current.variant_named(key) for key in query.variants), paper
+    return tuple(current.library().variant(key) for key in query.variants), paper
 
 
 def _link(variant_id: str) -> str:
@@ -92,7 +92,7 @@ def _form(query: HandoutQuery, *, run: BookletRun | None = None, problem: str = 
         "pages/variants/booklet.html",
         query=query,
         chosen=chosen,
-        variants=current.all_variants(),
+        variants=current.library().variants,
         papers=PAPERS,
         run=run,
         problem=problem,

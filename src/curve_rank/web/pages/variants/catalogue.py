@@ -73,12 +73,12 @@ def index() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def index_data() -> ResponseReturnValue:
     """The catalogue as data."""
-    return jsonify([json_views.variant_line(v) for v in current.all_variants()])
+    return jsonify([json_views.variant_line(v) for v in current.library().variants])
 
 
 def _catalogue(query: CatalogueQuery) -> CatalogueView:
     client, effort = client_for(query.person), effort_for_reps(query.reps)
-    able = current.modeller().able(current.all_variants(), client.body, effort=effort)
+    able = current.modeller().able(current.library().variants, client.body, effort=effort)
     drawn = arms.drawn(tuple(m.variant for m in able), client.body, effort)
     head = known("head", query.head, targets()) if query.head else None
     for item in query.equipment:

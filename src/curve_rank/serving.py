@@ -1,4 +1,7 @@
-"""`curve-rank serve` and `demo`: the web application, from a start to a quiet end."""
+"""`curve-rank serve` and `demo`: the web application, from a start to a quiet end.
+
+It stands above shell and web, which know nothing of each other.
+"""
 
 from __future__ import annotations
 
@@ -10,15 +13,11 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from curve_rank.cli.options import data_option, say_errors
-from curve_rank.cli.publish import HERE, publish_page
+from curve_rank.cli.options import HERE, data_option, drawing_with, say_errors
 from curve_rank.settings import Settings, read_settings
 
 if TYPE_CHECKING:
-    from flask import Flask
-
-    from curve_rank.store.database import Store
-    from curve_rank.web.current import Desk
+    from curve_rank.answers.desk import Desk
 
 PUBLISHED_RANKING = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=incline_bench"
 DEMO_FOLDER = Path("instance/demo")
@@ -56,16 +55,22 @@ def demo(host: str, port: int, data: Path | None) -> None:
     _serve(host, port, settings if named else read_settings(data=DEMO_FOLDER), with_demo=True)
 
 
-def _publish_ranking(app: Flask, store: Store, at: str) -> None:
+def _publish_ranking(kept: Desk, at: str) -> None:
     """Give the demo a published ranking, where nothing was published yet."""
+    from curve_rank.answers.library import Library
+    from curve_rank.answers.means import Means
+    from curve_rank.answers.published import keep, published_from
     from curve_rank.store.publications import published
     from curve_rank.store.viewers import local_educator
 
-    with store.reading() as session:
+    with kept.store.reading() as session:
         viewer = local_educator(session)
         if viewer is None or published(session, viewer):
             return
-    publish_page(app, PUBLISHED_RANKING, at)
+        means = Means(Library(session, viewer), kept.modeller, drawing_with(kept.modeller))
+        made = published_from(session, viewer, means, PUBLISHED_RANKING)
+    with kept.store.writing() as session:
+        keep(session, viewer, made, lambda token: f"{at}/p/{token}")
 
 
 def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
@@ -78,18 +83,18 @@ def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None
         _serve_folder(host, port, settings.bound_to(host), with_demo=with_demo)
 
 
-def _warm(kept: Desk, demo: Flask | None, port: int) -> None:
+def _warm(kept: Desk, port: int) -> None:
     """Draw what pages will ask for, publish the demo's ranking, and begin with the known people."""
     from curve_rank.background.handover import take_up
 
     drawing = kept.draws.warm(kept.modeller)
-    if demo:
+    if kept.demo:
         if drawing:
             click.echo("Drawing arms for the default body; pages say how far it is. Kept for the next start.")
         for run_of_draws in drawing:
             run_of_draws.wait()
         try:
-            _publish_ranking(demo, kept.store, f"http://127.0.0.1:{port}" if port else HERE)
+            _publish_ranking(kept, f"http://127.0.0.1:{port}" if port else HERE)
         except Exception:
             if not kept.stopping.is_set():  # it may have been stopped meanwhile
                 raise
@@ -121,8 +126,7 @@ def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) 
     try:
         if with_demo:
             fill_demo(kept.store)
-        shown = app if with_demo else None
-        threading.Thread(target=_warm, args=(kept, shown, port), daemon=True).start()
+        threading.Thread(target=_warm, args=(kept, port), daemon=True).start()
         # The first page in print would have to read a second of code in.
         threading.Thread(target=import_module, args=("weasyprint",), daemon=True).start()
         kept.schedule.start()

@@ -1,0 +1,132 @@
+"""One variant: everything about it, for a purpose."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import partial
+from typing import Any
+
+from pydantic import Field, model_serializer
+
+from curve_rank.answers.handout import Handout, Subject, handout, subject
+from curve_rank.answers.means import Means
+from curve_rank.answers.people import Client
+from curve_rank.answers.plain import SHAPES
+from curve_rank.answers.requests import RequestForm, Whole
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.tempo import TimedReps, time_rep
+from curve_rank.exchange import json_views
+from curve_rank.rating.cannot_tell import CannotTell, about_variant
+from curve_rank.rating.criteria import carried
+from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
+from curve_rank.study.faults import FaultCost, fault_costs
+from curve_rank.study.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
+from curve_rank.study.transfer import reps_at
+
+
+class VariantRequest(RequestForm):
+    """What a variant's page is read for."""
+
+    target: str = ""
+    lens: str = "long_length"
+    person: Whole | None = Field(default=None, alias="for")
+    reps: Whole = DEFAULT_EFFORT_REPS
+
+    def of(self, key: str, client: Client, means: Means) -> Subject:
+        """The variant as it is asked for, modelled.
+
+        Raises
+        ------
+        CurveRankError
+            For what is not there, or cannot be modelled.
+        """
+        library = means.library
+        asked = {"target": self.target, "lens": self.lens}
+        lenses = library.lenses_for(self.lens)
+        return subject(means, library.variant(key), client, lenses, reps=self.reps, **asked)
+
+
+@dataclass(frozen=True)
+class VariantAnswer(Handout):
+    """Everything about a variant."""
+
+    __pydantic_config__ = SHAPES
+
+    faults: tuple[FaultCost, ...]
+    timed: TimedReps
+    at_body_weight: float | None
+    """Repetitions with nothing added or taken off, where the body is the weight."""
+    neighbours: tuple[Neighbour, ...]
+    complements: tuple[Complement, ...]
+    schemes: tuple[SchemeReading, ...]
+    cannot_tell: tuple[CannotTell, ...]
+
+    @model_serializer
+    def as_data(self) -> dict[str, Any]:
+        """As it is handed out."""
+        modelled = self.modelled
+        return json_views.model_view(modelled) | {
+            "target": self.target.key,
+            "lens": self.lens.key,
+            "reps": self.reps,
+            "why": self.why,
+            "document": self.variant.model_dump(mode="json"),
+            "intervals": [vars(one) for one in self.intervals],
+            "faults": [json_views.fault_view(cost) for cost in self.faults],
+            "cautions": [{"key": c.caution.key, "reason": c.reason} for c in self.cautions],
+            "neighbours": [json_views.neighbour_view(n) for n in self.neighbours],
+            "complements": [json_views.complement_view(c) for c in self.complements],
+            "time": json_views.time_under_tension_view(self.timed),
+            "schemes": [json_views.scheme_view(modelled, reading) for reading in self.schemes],
+            "repetitions_at_body_weight": self.at_body_weight,
+        }
+
+
+def about_a_variant(means: Means, asked: Subject) -> VariantAnswer:
+    """Everything about a variant.
+
+    Raises
+    ------
+    CurveRankError
+        For what cannot be modelled.
+    """
+    modelled, body = asked.modelled, asked.client.body
+    variant, effort = modelled.variant, effort_for_reps(asked.reps)
+    keep = partial(means.modeller.derived, modelled)
+    others = _others(means, asked)
+    printed = handout(means, asked, others)
+    completing = complements(modelled, others, means.modeller)
+    costs = partial(fault_costs, modelled, asked.target, asked.lens, effort=effort)
+    return VariantAnswer(
+        **vars(printed),
+        faults=keep(("faults", asked.target.key, asked.lens), costs),
+        timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
+        at_body_weight=keep("at body weight", lambda: reps_at(variant, body, 0.0))
+        if carried(variant)
+        else None,
+        neighbours=neighbours(modelled, others, means.modeller),
+        complements=completing,
+        schemes=_schemes(means, modelled, completing),
+        cannot_tell=about_variant(variant),
+    )
+
+
+def schemes_of(means: Means, asked: Subject) -> tuple[SchemeReading, ...]:
+    """Every scheme on a variant, and the pair with what completes it best."""
+    others = _others(means, asked)
+    return _schemes(means, asked.modelled, complements(asked.modelled, others, means.modeller))
+
+
+def _others(means: Means, asked: Subject) -> tuple[VariantModel, ...]:
+    """Every variant that can be modelled for the person."""
+    return means.modeller.able(means.variants, asked.client.body, effort=effort_for_reps(asked.reps))
+
+
+def _schemes(
+    means: Means, modelled: VariantModel, completing: tuple[Complement, ...]
+) -> tuple[SchemeReading, ...]:
+    keep = partial(means.modeller.derived, modelled)
+    every = keep("schemes", lambda: read_schemes(modelled, tuple(schemes().values())))
+    first = [one.modelled for one in completing[:1]]
+    return (*every, *(keep(("pair", m.key), partial(read_pair, modelled, m)) for m in first))
