@@ -18,7 +18,12 @@ from sqlalchemy import insert
 from sqlalchemy.orm import Session
 
 from benchmarks.coach import timed, told
+from curve_rank.answers.learning import lesson_of
+from curve_rank.answers.library import Library
+from curve_rank.answers.means import Means
+from curve_rank.answers.standings import LOOKED_AT
 from curve_rank.background.draws import Draws
+from curve_rank.cli.options import drawing_with
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import Settings
 from curve_rank.store import logs
@@ -41,8 +46,6 @@ from curve_rank.study.draw_bank import DrawBank
 from curve_rank.training.attention import summary_of
 from curve_rank.training.learning import learn
 from curve_rank.web import create_app
-from curve_rank.web.learning import lesson_of
-from curve_rank.web.overview import LOOKED_AT
 
 CLIENTS, WEEKS, A_WEEK = 200, 104, 24
 DONE = (
@@ -172,11 +175,11 @@ def main(_arguments: list[str] | None = None) -> None:
             number = session.query(Plan).filter_by(owner_id=coach).order_by(Plan.id.desc()).first().id  # type: ignore[union-attr]
         settled(lambda: desk.get(f"/reviews/{number}?for={people[-1]}").text)
         told("a review", timed(lambda: desk.get(f"/reviews/{number}?for={people[-1]}")), 500)
-        with app.test_request_context():
-            with store.reading() as session:
-                viewer = viewer_of(session, people[0])
-                assert viewer
-            lesson = lesson_of(people[0], viewer, 1)
+        with store.reading() as session:
+            viewer = viewer_of(session, people[0])
+            assert viewer
+            means = Means(Library(session, viewer), modeller, drawing_with(modeller))
+            lesson = lesson_of(session, viewer, means, people[0], 1)
         assert lesson
         bank = DrawBank(modeller, draws.loads, Shelf(folder))
         facts = lesson.planner.context().facts

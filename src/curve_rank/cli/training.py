@@ -9,6 +9,7 @@ from pathlib import Path
 import click
 
 from curve_rank.answers.review import reviewed
+from curve_rank.answers.today import coming
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.catalogue.library import find_variant
@@ -42,7 +43,6 @@ from curve_rank.training.learning import learn, loads_of
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import pain_state
 from curve_rank.training.progression import NextTarget, guide_range, next_target
-from curve_rank.training.today import exercises_today, targets_by_guide
 
 Coming = tuple[NextTarget, tuple[SetTarget, ...]]
 """What comes next of an exercise, and its sets."""
@@ -271,13 +271,4 @@ def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: d
 def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict[str, Coming]:
     """Of the next session of their block; without one, of whatever they did, on their room's steps."""
     with trainee_in(client, data, means_for(data), day) as who:
-        today, context = who.today, who.context
-        for plan in plans.done_by(who.db, who.viewer, client):
-            at = who.next_in(plan)
-            if at is not None:
-                planned = plan.block.weeks[at[0]].sessions[at[1]]
-                loads = plan.member(client).loads
-                done = exercises_today(plan.block, at[0], planned, context, who.log, today, loads)
-                return {one.planned.variant: (one.target, one.sets) for one in done}
-        by_guide = targets_by_guide(who.by_variant, context, who.pain, today)
-        return {key: (target, target.straight) for key, target in by_guide.items()}
+        return coming(who.db, who)

@@ -12,6 +12,7 @@ from werkzeug.routing import IntegerConverter
 
 from curve_rank import __version__
 from curve_rank.answers.desk import Desk
+from curve_rank.answers.drawn import strip_of
 from curve_rank.background.checks import size_shown
 from curve_rank.background.draws import Draws
 from curve_rank.catalogue.glossary import glossary, term_of
@@ -19,7 +20,6 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.exchange.paper import FILTERS
 from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
-from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import page_patterns, svg
 from curve_rank.practice.profile import day_in_words, mass_shown
 from curve_rank.rating.lenses import lenses
@@ -152,7 +152,5 @@ def picture(shown: Picture) -> Markup:
 
 
 def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Markup:
-    """A rep strip in a page, kept beside the model it is drawn from."""
-    return current.modeller().derived(
-        modelled, ("strip", target.key, size), lambda: picture(strip(modelled, target, size))
-    )
+    """A rep strip in a page."""
+    return strip_of(current.modeller(), modelled, target, size)

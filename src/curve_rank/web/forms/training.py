@@ -2,27 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
-from curve_rank.answers.requests import Names, Number, RequestForm, Whole
-
-
-class TodayQuery(RequestForm):
-    """Which session, counted from 1; without one the next. `also` adds exercises that nobody planned."""
-
-    block: Whole | None = None
-    week: Whole | None = None
-    session: Whole | None = None
-    also: Annotated[Names, Field(max_length=6)] = ()
-
-
-class RecordQuery(RequestForm):
-    """What of a record is shown."""
-
-    group: Literal["flexors", "extensors"] = "flexors"
-    days: Whole = 90
+from curve_rank.answers.requests import Number, RequestForm, Whole
 
 
 class CorrectForm(RequestForm):

@@ -9,6 +9,7 @@ from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.answers.standings import standings
 from curve_rank.arm.body import Body
 from curve_rank.errors import (
     BadInputError,
@@ -33,7 +34,6 @@ from curve_rank.web.auditing import request_id
 from curve_rank.web.forms.coaching import LimitsForm, NewClientForm, ProfileForm, SizeForm
 from curve_rank.web.forms.people import InviteForm
 from curve_rank.web.inviting import send_invitation
-from curve_rank.web.overview import standings
 from curve_rank.web.pages.clients import blueprint
 from curve_rank.web.problems import status_of
 
@@ -208,7 +208,10 @@ def _index(problem: str = "") -> str:
     kept = profiles.profiles_of(session, listed)
     return render_template(
         "pages/clients/clients.html",
-        clients=[(one.person, kept[one.person.id], one) for one in standings(listed, today)],
+        clients=[
+            (one.person, kept[one.person.id], one)
+            for one in standings(current.desk().store, current.session(), current.library(), listed, today)
+        ],
         kept_rooms=rooms(session, viewer),
         joint_names={key: joint.name.lower() for key, joint in joints().items()},
         problem=problem,

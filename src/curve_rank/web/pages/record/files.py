@@ -28,8 +28,8 @@ from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.files import named_file
 from curve_rank.web.forms.training import LogFileForm
-from curve_rank.web.learning import learn_soon
 from curve_rank.web.pages.record import blueprint
+from curve_rank.web.planning import learn_soon
 from curve_rank.web.problems import status_of
 from curve_rank.web.serving import LARGEST_UPLOAD
 

@@ -7,21 +7,18 @@ import time
 from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.record import RecordRequest, record, unsettled
 from curve_rank.errors import BadInputError
 from curve_rank.rating.joints import joints
 from curve_rank.store import comments, inbox, logs, people, plans, profiles
 from curve_rank.study.claim_words import parameter_words
 from curve_rank.training.log import GAVE_OUT, KINDS, Message, checked_set
-from curve_rank.web import current, notices
+from curve_rank.web import arms, current, notices
 from curve_rank.web.access import EVERYONE, allowed
-from curve_rank.web.forms.training import CommentForm, CorrectForm, OnForm, RecordQuery, SettleForm
-from curve_rank.web.learning import learn_soon
+from curve_rank.web.forms.training import CommentForm, CorrectForm, OnForm, SettleForm
 from curve_rank.web.pages.record import blueprint
-from curve_rank.web.planning import trainee
+from curve_rank.web.planning import learn_soon, trainee
 from curve_rank.web.problems import status_of
-from curve_rank.web.records import TrainingView
-
-MOST_DAYS = 150
 
 
 @blueprint.get("/my-record")
@@ -116,20 +113,19 @@ def learning(person: int) -> ResponseReturnValue:
 
 def _page(person: int, problem: str = "") -> str:
     viewer, session = current.viewer(), current.session()
-    asked = RecordQuery.read(request.args)
+    asked = RecordRequest.read(request.args)
     found = people.known_person(session, viewer, person)
     if not found.bodies:
         return render_template("pages/record/none.html", person=found)
-    run = learn_soon(person, viewer)
-    view = TrainingView(trainee(person, viewer), asked.group, min(max(asked.days, 7), MOST_DAYS))
+    run, who = learn_soon(person, viewer), trainee(person, viewer)
     return render_template(
         "pages/record/record.html",
-        view=view,
+        answer=record(who, arms.means(viewer), asked),
         person=found,
         is_me=person == viewer.person,
         problem=problem,
         written=comments.comments(session, viewer, person),
-        unsettled=logs.unsettled(session, viewer, person),
+        unsettled=unsettled(who),
         blocks=plans.done_by(session, viewer, person),
         run=run,
         parameter_words=parameter_words,
@@ -139,16 +135,17 @@ def _page(person: int, problem: str = "") -> str:
 def _set_page(person: int, key: str, problem: str = "") -> str:
     viewer = current.viewer()
     kept, versions = logs.history(current.session(), viewer, person, key)
-    view = TrainingView(trainee(person, viewer), "flexors", MOST_DAYS)
+    who = trainee(person, viewer)
     return render_template(
         "pages/record/set.html",
-        view=view,
         kept=kept,
+        name=who.name(kept.set.variant),
+        unit=who.profile.mass_unit,
         versions=versions,
         person=person,
         problem=problem,
         kinds=KINDS,
         gave_out=GAVE_OUT,
         joints=joints(),
-        per_kg=1 / view.who.profile.kg_per_unit,
+        per_kg=1 / who.profile.kg_per_unit,
     )

@@ -15,8 +15,8 @@ from curve_rank.training.log import Message
 from curve_rank.validation import from_validation, read_json
 from curve_rank.web import current
 from curve_rank.web.access import ANYONE, EVERYONE, allowed
-from curve_rank.web.learning import learn_soon
 from curve_rank.web.pages.today import blueprint
+from curve_rank.web.planning import learn_soon
 
 WORKER = "js/worker.js"
 

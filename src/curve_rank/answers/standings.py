@@ -8,8 +8,10 @@ from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from curve_rank.answers.library import Library
 from curve_rank.errors import UnavailableError
 from curve_rank.store import comments, logs, outlines
+from curve_rank.store.database import Session, Store
 from curve_rank.store.tables import Person
 from curve_rank.training.attention import (
     MISSED_DAYS,
@@ -21,7 +23,6 @@ from curve_rank.training.attention import (
     summary_from,
     summary_of,
 )
-from curve_rank.web import current
 
 LOOKED_AT = timedelta(days=70)
 """How far back a log is read for what a coach is told first."""
@@ -36,15 +37,30 @@ class Standing:
     last: date | None
 
 
-def standings(people: Sequence[Person], today: date) -> tuple[Standing, ...]:
-    """Every client with what needs looking at, the gravest first."""
-    session = current.session()
+def standings(
+    store: Store, db: Session, library: Library, people: Sequence[Person], today: date
+) -> tuple[Standing, ...]:
+    """Every client with what needs looking at, the gravest first.
+
+    Parameters
+    ----------
+    store : Store
+        Where summaries that had to be made anew are kept.
+    db : Session
+        The open database.
+    library : Library
+        What the coach has.
+    people : sequence of Person
+        The clients, whom the coach may see.
+    today : date
+        The coach's day.
+    """
     numbers = [person.id for person in people]
-    summaries = _summaries(people, today)
-    asked = comments.unanswered(session, numbers)
-    planned = outlines.outlines(session, numbers)
-    done = outlines.done_since(session, numbers, today - timedelta(days=MISSED_DAYS))
-    names = {variant.id: variant.name.lower() for variant in current.library().variants}
+    summaries = _summaries(store, db, library, people, today)
+    asked = comments.unanswered(db, numbers)
+    planned = outlines.outlines(db, numbers)
+    done = outlines.done_since(db, numbers, today - timedelta(days=MISSED_DAYS))
+    names = {key: name.lower() for key, name in library.names.items()}
     found = []
     for person in people:
         outline = planned.get(person.id)
@@ -61,10 +77,11 @@ def standings(people: Sequence[Person], today: date) -> tuple[Standing, ...]:
     return tuple(sorted(found, key=lambda one: (gravity(one.alerts), one.person.name)))
 
 
-def _summaries(people: Sequence[Person], today: date) -> dict[int, Summary]:
+def _summaries(
+    store: Store, db: Session, library: Library, people: Sequence[Person], today: date
+) -> dict[int, Summary]:
     """Kept ones, and those of logs that have changed since made anew."""
-    session = current.session()
-    states = logs.states_of(session, [person.id for person in people])
+    states = logs.states_of(db, [person.id for person in people])
     found = {person.id: Summary() for person in people}
     stale = []
     for person in people:
@@ -76,8 +93,8 @@ def _summaries(people: Sequence[Person], today: date) -> dict[int, Summary]:
         else:
             stale.append(person)
     if stale:
-        made = logs.logs_since(session, [person.id for person in stale], today - LOOKED_AT)
-        hung = frozenset(v.id for v in current.library().variants if "body_weight" in v.equipment.loads)
+        made = logs.logs_since(db, [person.id for person in stale], today - LOOKED_AT)
+        hung = frozenset(v.id for v in library.variants if "body_weight" in v.equipment.loads)
         for person in stale:
             mass = person.bodies[-1].mass_kg if person.bodies else 0.0
             found[person.id] = summary_of(made[person.id], mass, hung)
@@ -85,7 +102,7 @@ def _summaries(people: Sequence[Person], today: date) -> dict[int, Summary]:
             person.id: (json.dumps(summary_data(found[person.id])), str(states[person.id].revision))
             for person in stale
         }
-        with suppress(UnavailableError), current.desk().store.writing() as writing:  # it can be made again
+        with suppress(UnavailableError), store.writing() as writing:  # it can be made again
             for number, (content, key) in kept.items():
                 logs.keep_summary(writing, number, content, key)
     return found

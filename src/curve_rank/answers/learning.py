@@ -8,52 +8,53 @@ from contextlib import suppress
 from dataclasses import replace
 from datetime import datetime
 
+from curve_rank.answers.desk import Desk
+from curve_rank.answers.means import Means
+from curve_rank.answers.people import planner_for
 from curve_rank.background.learning import LearnRun, Lesson
 from curve_rank.errors import BusyError, CurveRankError
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.store import logs
+from curve_rank.store.database import Session
 from curve_rank.store.viewers import Viewer
 from curve_rank.training.learning import Learned, learned_data
 from curve_rank.training.today import LOOKED_BACK
-from curve_rank.web import current
-from curve_rank.web.planning import planner_for
 
 
-def learn_soon(person: int, viewer: Viewer) -> LearnRun | None:
+def learn_soon(desk: Desk, db: Session, viewer: Viewer, means: Means, person: int) -> LearnRun | None:
     """Learn a person anew where their log has changed since; None where it has not, or learning is off."""
-    session = current.session()
-    state = logs.states_of(session, [person]).get(person)
+    state = logs.states_of(db, [person]).get(person)
     if state is None or not state.learning:
         return None
     with suppress(CurveRankError):  # somebody without a body cannot be learned
-        lesson = lesson_of(person, viewer, state.revision, state.learned_key)
+        lesson = lesson_of(db, viewer, means, person, state.revision, state.learned_key)
         if lesson is None:
             return None
-        here = current.desk()
 
         def keep(done: Lesson, learned: Learned) -> None:
-            with here.store.writing() as writing:
+            with desk.store.writing() as writing:
                 logs.keep_learned(writing, person, json.dumps(learned_data(learned)), done.key)
 
         with suppress(BusyError):
-            return here.learning.start(lesson, keep)
+            return desk.learning.start(lesson, keep)
     return None
 
 
-def lesson_of(person: int, viewer: Viewer, revision: int, known: str = "") -> Lesson | None:
+def lesson_of(
+    db: Session, viewer: Viewer, means: Means, person: int, revision: int, known: str = ""
+) -> Lesson | None:
     """What a person is learned from; None where that is what was learned from already.
 
     Raises
     ------
     CurveRankError
     """
-    here = current.desk()
-    planner = planner_for(person, viewer, learned=False)
-    planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, here.modeller))
+    planner = planner_for(db, viewer, person, means, learned=False)
+    planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, means.modeller))
     today = datetime.now(planner.profile.clock).date()
     mark = hashlib.sha256(repr(planner.body).encode()).hexdigest()[:16]
     key = f"{revision} {today.isocalendar().week} {mark}"
     if key == known:
         return None
-    log = logs.log_of(current.session(), viewer, person, since=today - LOOKED_BACK)
+    log = logs.log_of(db, viewer, person, since=today - LOOKED_BACK)
     return Lesson(person, key, planner, log, today)
