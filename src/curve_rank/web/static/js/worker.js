@@ -1,14 +1,20 @@
-// Today without a connection: the page as it was last seen, and what it is drawn with. Nothing of it is anyone else's: it is
-// emptied when somebody signs out, and when the server says that nobody is signed in any more; then the door is shown.
+// Today without a connection: the page as it was last seen, and what it is drawn with. Nothing of it is
+// anyone else's: it is emptied when somebody signs out, and when the server says that nobody is signed in any
+// more; then the door is shown.
 const PAGES = "curve-rank-today";
 const PARTS = "curve-rank-parts";
 const PATIENCE = 2500;
 const UNTIL = "X-Signed-In-Until";
-const DOOR = `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-<title>Sign in · Curve Rank</title><style>body{font:1rem/1.5 system-ui,sans-serif;margin:3rem auto;max-width:26rem;padding:0 1rem}
-a{display:inline-block;padding:.7rem 1.2rem;border:1px solid}@media(prefers-color-scheme:dark){body{background:#16181c;color:#e8e6e1}a{color:inherit}}
-</style><h1>Nobody is signed in here</h1><p>Today opens once you sign in, and that needs a connection. Sets that were written down
-and not sent yet are still in this browser; they go once you have signed in.</p><p><a href="/sign-in?back=/today">Sign in</a></p></html>`;
+const DOOR = `<!doctype html><html lang="en"><meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>Sign in · Curve Rank</title>
+<style>body{font:1rem/1.5 system-ui,sans-serif;margin:3rem auto;max-width:26rem;padding:0 1rem}
+a{display:inline-block;padding:.7rem 1.2rem;border:1px solid}
+@media(prefers-color-scheme:dark){body{background:#16181c;color:#e8e6e1}a{color:inherit}}
+</style><h1>Nobody is signed in here</h1>
+<p>Today opens once you sign in, and that needs a connection.
+Sets that were written down and not sent yet are still in this browser; they go once you have signed in.</p>
+<p><a href="/sign-in?back=/today">Sign in</a></p></html>`;
 
 self.addEventListener("install", () => self.skipWaiting());
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
@@ -18,7 +24,8 @@ self.addEventListener("fetch", (event) => {
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== location.origin) return;
   if (request.mode === "navigate" && url.pathname === "/today") event.respondWith(page(request));
-  else if (url.pathname.startsWith("/static/") || url.pathname === "/palette.css") event.respondWith(part(request));
+  else if (url.pathname.startsWith("/static/") || url.pathname === "/palette.css")
+    event.respondWith(part(request));
 });
 
 // A page that was opened before its worker was there asks to be kept, with what it is drawn with.
@@ -34,7 +41,9 @@ self.addEventListener("message", (event) => {
 
 const isToday = (response) => response.ok && !response.redirected && response.headers.has(UNTIL);
 // Who is sent to the door instead is signed in no more.
-const isDoor = (response) => response.status === 401 || (response.redirected && /\/(sign-in|first)$/.test(new URL(response.url).pathname));
+const isDoor = (response) =>
+  response.status === 401 ||
+  (response.redirected && /\/(sign-in|first)$/.test(new URL(response.url).pathname));
 
 async function page(request) {
   const kept = await seen(request);

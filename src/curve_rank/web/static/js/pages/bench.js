@@ -1,18 +1,20 @@
-// The bench: whatever is moved, by handle, slider, key or typing, goes to the server as one address; back undoes.
+// The bench: whatever is moved, by handle, slider, key or typing, goes to the server as one address; back
+// undoes.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import * as curves from "../parts/curves.js";
 import * as figure from "../parts/figure.js";
 import { search } from "../parts/search.js";
+import { stepsBack } from "../parts/steps_back.js";
 
 const TYPED_REST = 500;
 const ARROWS = { ArrowRight: [0, 1], ArrowLeft: [0, -1], ArrowUp: [1, 1], ArrowDown: [1, -1] };
-const LAST = "bench-last";
 const APART = 24;
 const FRAMING = ["box", "whole", "text", "whole_text"];
 
 Alpine.data("search", search);
 
 Alpine.data("bench", () => ({
+  ...stepsBack,
   now: JSON.parse(document.getElementById("bench-now").textContent),
   at: 0,
   read: {},
@@ -23,9 +25,7 @@ Alpine.data("bench", () => ({
   dirty: false,
   waiting: null,
   rest: 0,
-  step: 0,
   turn: 0,
-  last: 0,
   width: 0,
   ghostName: "",
 
@@ -33,11 +33,7 @@ Alpine.data("bench", () => ({
     this.at = this.now.hard;
     this.whole = this.$root.dataset.frame === "whole";
     this.take(this.now);
-    if (history.state?.bench === undefined) history.replaceState({ bench: 0 }, "");
-    else this.last = Math.max(history.state.bench, Number(sessionStorage.getItem(LAST) ?? 0));
-    this.step = history.state.bench;
-    addEventListener("popstate", (event) => this.restore(event.state?.bench ?? 0));
-    addEventListener("keydown", (event) => this.undoKey(event));
+    this.begin();
     new ResizeObserver(([{ contentRect }]) => {
       this.width = contentRect.width;
       this.placeHandles();
@@ -56,7 +52,11 @@ Alpine.data("bench", () => ({
     this.at = Math.min(at, along.angle.length - 1);
     figure.show(this.paper(), this.now.figure, this.at, this.now.ghosts);
     curves.show(this.graph(), this.now.curves, this.at);
-    const [angle, effort, lever] = [Math.round(along.angle[this.at]), Math.round(along.effort[this.at]), along.lever[this.at]];
+    const [angle, effort, lever] = [
+      Math.round(along.angle[this.at]),
+      Math.round(along.effort[this.at]),
+      along.lever[this.at],
+    ];
     this.read = {
       angle: `${angle}°`,
       demand: `${along.demand[this.at].toFixed(1)} N·m`,
@@ -85,7 +85,8 @@ Alpine.data("bench", () => ({
     this.moveTo(Math.round(part * (this.now.along.angle.length - 1)));
   },
   point(event) {
-    if (event.buttons || event.pointerType === "mouse") this.moveTo(curves.sampleAt(this.graph(), this.now.curves, event.clientX));
+    if (event.buttons || event.pointerType === "mouse")
+      this.moveTo(curves.sampleAt(this.graph(), this.now.curves, event.clientX));
   },
 
   // ---- handles: taken hold of, or stepped with the arrow keys
@@ -131,7 +132,10 @@ Alpine.data("bench", () => ({
   placeOf(event) {
     const [left, top, width, height] = this.paper().getAttribute("viewBox").split(" ").map(Number);
     const box = this.paper().getBoundingClientRect();
-    return [left + ((event.clientX - box.left) * width) / box.width, top + ((event.clientY - box.top) * height) / box.height];
+    return [
+      left + ((event.clientX - box.left) * width) / box.width,
+      top + ((event.clientY - box.top) * height) / box.height,
+    ];
   },
   hold(event) {
     const button = event.target.closest(".handle");
@@ -151,7 +155,15 @@ Alpine.data("bench", () => ({
     const { key, off } = this.held;
     const [x, y] = this.placeOf(event).map((value, n) => value + off[n]);
     const place = this.at / (this.now.along.angle.length - 1);
-    this.ask({ pull: { pull: key, x: x.toFixed(1), y: y.toFixed(1), place: place.toFixed(4), snap: event.altKey ? 0 : 1 } });
+    this.ask({
+      pull: {
+        pull: key,
+        x: x.toFixed(1),
+        y: y.toFixed(1),
+        place: place.toFixed(4),
+        snap: event.altKey ? 0 : 1,
+      },
+    });
   },
   letGo() {
     if (this.held && this.moved) this.ask({ keep: true }); // all frames, now that it stands still
@@ -164,8 +176,13 @@ Alpine.data("bench", () => ({
     event.preventDefault();
     const [axis, sign] = arrow;
     const { view } = this.now.figure;
-    const turned = handle.fields.length > 1 && ((axis === 0 && view === "front") || (axis === 1 && view === "top"));
-    this.nudge(handle.fields[Math.min(axis, handle.fields.length - 1)], turned ? -sign : sign, event.shiftKey);
+    const turned =
+      handle.fields.length > 1 && ((axis === 0 && view === "front") || (axis === 1 && view === "top"));
+    this.nudge(
+      handle.fields[Math.min(axis, handle.fields.length - 1)],
+      turned ? -sign : sign,
+      event.shiftKey,
+    );
   },
   nudge(field, sign, fine) {
     const input = this.control(field);
@@ -205,7 +222,9 @@ Alpine.data("bench", () => ({
   remember(box, field, value) {
     const { offset = "0", sign = "1", scale = "1" } = box.dataset;
     const isChoice = field.tagName === "SELECT";
-    const sent = isChoice ? value : String(Math.round(Number(sign) * (Number(value) - Number(offset)) / Number(scale) * 1e4) / 1e4);
+    const sent = isChoice
+      ? value
+      : String(Math.round(((Number(sign) * (Number(value) - Number(offset))) / Number(scale)) * 1e4) / 1e4);
     this.sets.delete(field.dataset.field); // what was moved last stands last
     this.sets.set(field.dataset.field, sent);
     if (!isChoice) this.now.controls[field.dataset.field] = Number(value);
@@ -214,7 +233,8 @@ Alpine.data("bench", () => ({
   showValue(field, value, force = false) {
     const box = field.closest(".control");
     for (const twin of [field, box.querySelector(".typed")]) {
-      if (twin && twin.value !== String(value) && (force || document.activeElement !== twin)) twin.value = value;
+      if (twin && twin.value !== String(value) && (force || document.activeElement !== twin))
+        twin.value = value;
     }
     if (field.getAttribute("aria-valuetext") !== String(value)) field.setAttribute("aria-valuetext", value);
     box.classList.toggle("moved", String(value) !== field.dataset.saved);
@@ -223,7 +243,8 @@ Alpine.data("bench", () => ({
   query(pull) {
     const query = new URLSearchParams();
     for (const input of this.$refs.setup.querySelectorAll("[name]:not([data-noscript])")) {
-      if (input.type === "checkbox" ? input.checked : input.value !== "") query.append(input.name, input.value);
+      if (input.type === "checkbox" ? input.checked : input.value !== "")
+        query.append(input.name, input.value);
     }
     for (const [field, value] of this.sets) query.append("set", `${field}=${value}`);
     for (const ghost of this.ghosts) query.append("ghost", ghost);
@@ -248,14 +269,17 @@ Alpine.data("bench", () => ({
     const next = this.waiting;
     this.waiting = null;
     if (next?.only) this.keep();
-    else if (next?.pull && next.keep) await this.ask({ pull: next.pull }).then(() => this.ask({ keep: true }));
+    else if (next?.pull && next.keep)
+      await this.ask({ pull: next.pull }).then(() => this.ask({ keep: true }));
     else if (next) this.ask(next);
   },
   async fetchAndLay(query, keep, force = false) {
     this.turn += 1;
     const { turn } = this;
     try {
-      const response = await fetch(`${this.$root.dataset.url}?${query}`, { headers: { Accept: "application/json" } });
+      const response = await fetch(`${this.$root.dataset.url}?${query}`, {
+        headers: { Accept: "application/json" },
+      });
       const answer = await response.json();
       if (turn !== this.turn) return; // something later was asked meanwhile
       if (!response.ok) {
@@ -275,7 +299,8 @@ Alpine.data("bench", () => ({
   lay(answer, force) {
     const other = this.now.figure.view !== answer.figure.view;
     if (this.dirty) answer.controls = this.now.controls;
-    if (answer.figure.alone) for (const name of FRAMING) answer.figure[name] = this.now.figure[name]; // steady while held
+    // steady while held
+    if (answer.figure.alone) for (const name of FRAMING) answer.figure[name] = this.now.figure[name];
     this.now = Object.freeze(answer); // and so not watched within: it is read far more often than replaced
     this.take(answer, force);
     figure.build(this.paper(), answer.figure);
@@ -283,20 +308,27 @@ Alpine.data("bench", () => ({
     if (other) this.choose(this.$root.querySelector(`[data-view="${this.view}"]`));
     this.$refs.curves.innerHTML = answer.curves.svg;
     this.$refs.strip.innerHTML = answer.strip;
-    const hidden = ([name, value]) => Object.assign(document.createElement("input"), { type: "hidden", name, value });
+    const hidden = ([name, value]) =>
+      Object.assign(document.createElement("input"), { type: "hidden", name, value });
     const sets = answer.settings.map((text) => ["set", text]);
-    this.$refs.settings.replaceChildren(...sets.map(hidden), ...answer.faults.map((key) => hidden(["fault", key])));
+    this.$refs.settings.replaceChildren(
+      ...sets.map(hidden),
+      ...answer.faults.map((key) => hidden(["fault", key])),
+    );
     this.$refs.faultSettings.replaceChildren(...sets.map(hidden));
     for (const link of this.$root.querySelectorAll("[data-file]")) link.search = answer.address;
     this.moveTo(this.at);
   },
 
-  // What the server says is set is set: sliders, choices, faults and ghosts follow; unless more was set meanwhile.
+  // What the server says is set is set: sliders, choices, faults and ghosts follow; unless more was set
+  // meanwhile.
   take(answer, force = false) {
     this.layHandles();
     if (this.dirty) return;
     this.view = answer.figure.view;
-    this.sets = new Map(answer.settings.map((text) => [text.slice(0, text.indexOf("=")), text.slice(text.indexOf("=") + 1)]));
+    this.sets = new Map(
+      answer.settings.map((text) => [text.slice(0, text.indexOf("=")), text.slice(text.indexOf("=") + 1)]),
+    );
     this.ghosts = new URLSearchParams(answer.address).getAll("ghost");
     for (const [field, value] of Object.entries(answer.controls)) {
       const input = this.control(field);
@@ -304,47 +336,9 @@ Alpine.data("bench", () => ({
     }
     const handle = this.control("equipment.handle");
     if (document.activeElement !== handle) handle.value = answer.handle;
-    for (const box of this.$root.querySelectorAll('[name="fault"][type="checkbox"]')) box.checked = answer.faults.includes(box.value);
+    for (const box of this.$root.querySelectorAll('[name="fault"][type="checkbox"]'))
+      box.checked = answer.faults.includes(box.value);
     this.layGhosts();
-  },
-
-  // ---- undo and redo: every kept state is an address
-
-  keep() {
-    const address = `${this.$root.dataset.page}${this.now.address ? `?${this.now.address}` : ""}`;
-    if (address === location.pathname + location.search) return;
-    this.step += 1;
-    this.last = this.step;
-    sessionStorage.setItem(LAST, this.last);
-    history.pushState({ bench: this.step }, "", address);
-  },
-  async restore(step) {
-    this.step = step;
-    this.dirty = false;
-    this.waiting = null;
-    const query = new URLSearchParams(location.search);
-    const setup = this.$refs.setup;
-    for (const name of ["load", "reps", "for", "tempo"]) {
-      const input = setup.querySelector(`[name="${name}"]:not([data-noscript])`);
-      if (input) input.value = query.get(name) ?? input.dataset.default ?? "";
-    }
-    this.whole = query.get("frame") === "whole";
-    this.choose(this.$root.querySelector(`[data-frame="${this.whole ? "whole" : "arm"}"].frame-link`));
-    query.set("part", "bench");
-    await this.fetchAndLay(query, false, true);
-  },
-  undo() { if (this.canUndo()) history.back(); },
-  redo() { if (this.canRedo()) history.forward(); },
-  canUndo() { return this.step > 0; },
-  canRedo() { return this.step < this.last; },
-  undoKey(event) {
-    if (!(event.ctrlKey || event.metaKey) || event.target.closest?.("input[type=text], input[type=number]")) return;
-    const key = event.key.toLowerCase();
-    if (key === "z" || key === "y") {
-      event.preventDefault();
-      if (key === "y" || event.shiftKey) this.redo();
-      else this.undo();
-    }
   },
 
   // ---- ghosts
@@ -358,7 +352,8 @@ Alpine.data("bench", () => ({
     compare.href = `${compare.dataset.page}?${[...new Set(beside)].join("&")}`;
   },
   addGhost() {
-    const name = this.ghostName.replaceAll("~", " ").trim() || `as at ${new Date().toTimeString().slice(0, 5)}`;
+    const name =
+      this.ghostName.replaceAll("~", " ").trim() || `as at ${new Date().toTimeString().slice(0, 5)}`;
     this.ghosts = [...this.ghosts, `${this.now.setup}~name=${name}`].slice(-3);
     this.ghostName = "";
     this.dirty = true;

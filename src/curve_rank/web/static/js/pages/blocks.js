@@ -1,4 +1,5 @@
-// A block is edited by forms; here they are sent without leaving the page, and days and exercises are dragged or moved by keys.
+// A block is edited by forms; here they are sent without leaving the page, and days and exercises are dragged
+// or moved by keys.
 const root = () => document.getElementById("block");
 let busy = false;
 
@@ -66,7 +67,8 @@ document.addEventListener("dragstart", (event) => {
   if (held) event.dataTransfer.effectAllowed = "move";
 });
 document.addEventListener("dragover", (event) => {
-  if (held && event.target.closest(held.matches(".exercise") ? "[data-session]" : "[data-drop-day]")) event.preventDefault();
+  if (held && event.target.closest(held.matches(".exercise") ? "[data-session]" : "[data-drop-day]"))
+    event.preventDefault();
 });
 document.addEventListener("drop", (event) => {
   if (!held) return;
@@ -78,7 +80,13 @@ document.addEventListener("drop", (event) => {
     const over = event.target.closest(".exercise");
     const place = over ? Number(over.dataset.exercise) : there.querySelectorAll(".exercise").length;
     const exercise = Number(held.dataset.exercise);
-    edit({ do: "move_exercise", session: from, exercise, to_session: Number(there.dataset.session), to: place });
+    edit({
+      do: "move_exercise",
+      session: from,
+      exercise,
+      to_session: Number(there.dataset.session),
+      to: place,
+    });
   } else if (held.matches(".session-day") && day) {
     edit({ do: "move_session", session: from, day: Number(day.dataset.dropDay) });
   }

@@ -33,7 +33,9 @@ async function ask() {
 }
 
 function words(name, nothing) {
-  const ticked = [...form.querySelectorAll(`input[name="${name}"]:checked`)].map((box) => box.parentElement.textContent.trim());
+  const ticked = [...form.querySelectorAll(`input[name="${name}"]:checked`)].map((box) =>
+    box.parentElement.textContent.trim(),
+  );
   if (!ticked.length) return nothing;
   return ticked.length === 1 ? ticked[0] : `${ticked.slice(0, -1).join(", ")} and ${ticked.at(-1)}`;
 }
@@ -77,7 +79,8 @@ answer.addEventListener("change", (event) => {
   const bar = document.getElementById("ticked");
   bar.classList.toggle("up", ticked > 0);
   const more = ticked === 1 ? "One ticked; tick another." : `${ticked} ticked.`;
-  bar.querySelector("[data-ticked]").textContent = ticked > MOST_TICKED ? "Four stand side by side at most." : more;
+  bar.querySelector("[data-ticked]").textContent =
+    ticked > MOST_TICKED ? "Four stand side by side at most." : more;
 });
 
 // A row's inside is fetched when it is first opened.

@@ -4,7 +4,9 @@ const working = document.querySelector("[data-working]");
 
 async function look() {
   try {
-    const told = await (await fetch(working.dataset.working, { headers: { Accept: "application/json" } })).json();
+    const told = await (
+      await fetch(working.dataset.working, { headers: { Accept: "application/json" } })
+    ).json();
     if (told.state !== "running") return void location.reload();
     const bar = working.querySelector("progress");
     [bar.max, bar.value] = [told.total, told.done];

@@ -1,4 +1,5 @@
-// Compare: figures and dots are scrubbed together; whatever is chosen is asked again, and the address is the state.
+// Compare: figures and dots are scrubbed together; whatever is chosen is asked again, and the address is the
+// state.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import * as figure from "../parts/figure.js";
 
@@ -6,7 +7,8 @@ const asks = {
   ask(event) {
     const form = this.$refs.question;
     const query = new URLSearchParams([...new FormData(form)].filter(([, value]) => value !== ""));
-    if (event.target.dataset.restart !== undefined) for (const name of ["from", "to", "step"]) query.delete(name);
+    if (event.target.dataset.restart !== undefined)
+      for (const name of ["from", "to", "step"]) query.delete(name);
     location.assign(`${form.action}?${query}`);
   },
 };
@@ -38,7 +40,8 @@ Alpine.data("compare", () => ({
 
   words(n) {
     const { angle, demand, effort, length } = this.now.along[n];
-    return `${angle[this.at]}°: ${demand[this.at].toFixed(1)} N·m, effort ${effort[this.at]} %, ${length[this.at]} % long`;
+    const asked = `${angle[this.at]}°: ${demand[this.at].toFixed(1)} N·m`;
+    return `${asked}, effort ${effort[this.at]} %, ${length[this.at]} % long`;
   },
 
   scrubbed(event) { this.moveTo(Number(event.target.value)); },

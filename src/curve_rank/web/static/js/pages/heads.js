@@ -31,9 +31,14 @@ Alpine.data("heads", () => ({
     const [low, high] = [this.now.other[0], this.now.other.at(-1)];
     const across = x[0] + ((x[1] - x[0]) * (elbow - first)) / (last - first);
     const down = y[0] + ((y[1] - y[0]) * (other - low)) / (high - low);
-    this.$refs.map.querySelector('[data-key="cross"]').setAttribute("d", `M${across} ${y[1]}V${y[0]}M${x[0]} ${down}H${x[1]}`);
-    const told = this.value(elbow, other).toFixed(unit === "% of range" ? 0 : 1).replace("-", "−");
-    this.words = `Elbow ${degrees(elbow)}, ${this.joint} ${degrees(other)}: ${name.toLowerCase()} ${told} ${unit}`;
+    this.$refs.map
+      .querySelector('[data-key="cross"]')
+      .setAttribute("d", `M${across} ${y[1]}V${y[0]}M${x[0]} ${down}H${x[1]}`);
+    const told = this.value(elbow, other)
+      .toFixed(unit === "% of range" ? 0 : 1)
+      .replace("-", "−");
+    const at = `Elbow ${degrees(elbow)}, ${this.joint} ${degrees(other)}`;
+    this.words = `${at}: ${name.toLowerCase()} ${told} ${unit}`;
     this.$refs.elbow.value = elbow;
     this.$refs.other.value = other;
     this.cut("elbow", this.now.elbow, (angle) => this.value(angle, other));
@@ -83,7 +88,9 @@ Alpine.data("heads", () => ({
     for (const name of ["elbow", "other"]) this.$refs.walks.elements[name].value = this.$refs[name].value;
   },
   ask() {
-    const query = new URLSearchParams([...new FormData(this.$refs.walks)].filter(([, value]) => value !== ""));
+    const query = new URLSearchParams(
+      [...new FormData(this.$refs.walks)].filter(([, value]) => value !== ""),
+    );
     location.assign(`?${query}`);
   },
 }));

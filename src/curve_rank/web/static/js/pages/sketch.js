@@ -14,13 +14,21 @@ Alpine.data("sketch", () => ({
       LEFT + ((RIGHT - LEFT) * n) / (inputs.length - 1),
       BASE - ((BASE - TOP) * Number(one.value)) / 100,
     ]);
-    this.$refs.paper.querySelector('[data-key="sketch-line"]').setAttribute("d", `M${points.map((at) => at.join(" ")).join("L")}`);
+    this.$refs.paper
+      .querySelector('[data-key="sketch-line"]')
+      .setAttribute("d", `M${points.map((at) => at.join(" ")).join("L")}`);
   },
   place(event) {
     const box = this.$refs.paper.querySelector("svg").getBoundingClientRect();
-    const [across, down] = [(560 * (event.clientX - box.left)) / box.width, (220 * (event.clientY - box.top)) / box.height];
+    const [across, down] = [
+      (560 * (event.clientX - box.left)) / box.width,
+      (220 * (event.clientY - box.top)) / box.height,
+    ];
     const count = this.heights().length - 1;
-    return [((across - LEFT) / (RIGHT - LEFT)) * count, Math.min(100, Math.max(0, (100 * (BASE - down)) / (BASE - TOP)))];
+    return [
+      ((across - LEFT) / (RIGHT - LEFT)) * count,
+      Math.min(100, Math.max(0, (100 * (BASE - down)) / (BASE - TOP))),
+    ];
   },
   begin(event) {
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -33,7 +41,8 @@ Alpine.data("sketch", () => ({
     const [from, to] = [Math.min(here[0], before[0]) - 0.5, Math.max(here[0], before[0]) + 0.5];
     this.heights().forEach((input, n) => {
       if (n < from || n > to) return;
-      const part = here[0] === before[0] ? 1 : Math.min(1, Math.max(0, (n - before[0]) / (here[0] - before[0])));
+      const part =
+        here[0] === before[0] ? 1 : Math.min(1, Math.max(0, (n - before[0]) / (here[0] - before[0])));
       input.value = before[1] + part * (here[1] - before[1]);
     });
     this.last = here;
@@ -53,14 +62,17 @@ Alpine.data("room", () => ({
   mark() { return this.open && this.$el.dataset.right === "1" ? "right" : ""; },
   reveal() {
     this.open = true;
-    const right = [...this.$root.querySelectorAll(".quiz-answer")].findIndex((one) => one.dataset.right === "1");
+    const right = [...this.$root.querySelectorAll(".quiz-answer")].findIndex(
+      (one) => one.dataset.right === "1",
+    );
     const hands = [0, 1].map((n) => Number(this.output(n).textContent));
     const all = hands[0] + hands[1];
     this.told = all ? `${hands[right]} of ${all} hands were right.` : "";
   },
   key(event) {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.code === "Digit1" || event.code === "Digit2") return this.count(event.code === "Digit1" ? 0 : 1, event.shiftKey ? -1 : 1);
+    if (event.code === "Digit1" || event.code === "Digit2")
+      return this.count(event.code === "Digit1" ? 0 : 1, event.shiftKey ? -1 : 1);
     const space = event.key === " " && !event.target.closest("button, a, input");
     if (!space && event.key.toLowerCase() !== "r") return;
     event.preventDefault();

@@ -1,40 +1,33 @@
-// Today: a set is a sentence, its words are the controls, one tap keeps it. What is kept goes into the queue first, and from
-// there to the server; the page shows the queue's state and needs no connection.
+// Today: a set is a sentence, its words are the controls, one tap keeps it. What is kept goes into the queue
+// first, and from there to the server; the page shows the queue's state and needs no connection.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
+import { notes } from "../parts/notes.js";
 import { Queue } from "../parts/queue.js";
+import {
+  GAVE,
+  KINDS,
+  SORE,
+  aimed,
+  data,
+  hurting,
+  newKey,
+  placeOf,
+  plain,
+  plannedSet,
+  plural,
+  steps,
+  weight,
+  written,
+} from "../parts/sets.js";
 import { Metronome, Rest, wake } from "../parts/timer.js";
 
-const data = JSON.parse(document.getElementById("today-data").textContent);
-const KINDS = { working: "whole, alone", assisted: "with help", lowering: "lowering only", partial: "part of the range" };
-const GAVE = { "": "nothing yet", target: "the target", other_muscle: "another muscle", grip: "the grip", wrist: "the wrist", breath: "the breath" };
-const SORE = ["no soreness", "a little sore", "sore", "very sore"];
 const REST = "curve-rank-rest";
 const ONE_TAP = 400;
 // Whether this page came through the worker, which has kept it then; one that takes over later has not.
 const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
-const number = (value) => Number(value.toFixed(2)).toString().replace("-", "−");
-function weight(kilograms) {
-  if (!kilograms) return "no weight";
-  const shown = data.unit === "lb" ? Math.round(2 * Math.abs(kilograms) * data.perKg) / 2 : Math.abs(kilograms);
-  return `${number(shown)} ${data.unit}${kilograms < 0 ? " of help" : ""}`;
-}
-const plural = (count, one, many) => `${count} ${count === 1 ? one : many}`;
-// A set without what only this page knows of it.
-const plain = ({ version: _version, waits: _waits, ...set }) => set;
-const placeOf = (set) => `${set.place}|${set.set}|${set.side}`;
-
-function newKey(place, set, side) {
-  return `${data.day}-${place}-${set}${side ? `-${side}` : ""}-${crypto.randomUUID().slice(0, 8)}`;
-}
-
-// The order in which sets are done: pairs and triples in turn, of one-arm work the weaker side first.
-function steps(exercises, order) {
-  const by = new Map(exercises.map((one) => [one.place, one]));
-  return order.flatMap(([place, set]) => by.get(place).sides.map((side) => ({ place, set, side })));
-}
-
 Alpine.data("today", () => ({
+  ...notes,
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
   order: data.order,
   done: {},
@@ -54,13 +47,24 @@ Alpine.data("today", () => ({
   ready: false,  // the sentence is shown once it is whole
 
   async init() {
-    this.queue = new Queue(data, ({ waits, says, aside, problems }) => Object.assign(this, { waits, queueSays: says, aside, refused: problems, online: navigator.onLine }));
-    this.rest = new Rest((left, part) => Object.assign(this, { restLeft: Math.ceil(left), restPart: part }), () => this.restOver());
-    this.metronome = new Metronome((beat) => { this.beat = beat; });
+    this.queue = new Queue(data, ({ waits, says, aside, problems }) =>
+      Object.assign(this, { waits, queueSays: says, aside, refused: problems, online: navigator.onLine }),
+    );
+    this.rest = new Rest(
+      (left, part) => Object.assign(this, { restLeft: Math.ceil(left), restPart: part }),
+      () => this.restOver(),
+    );
+    this.metronome = new Metronome((beat) => {
+      this.beat = beat;
+    });
     this.queue.stranger = () => location.reload();
     for (const set of data.kept) this.take(set, set.version);
-    for (const row of await this.queue.own(data.day).catch(() => [])) this.take(row.message.set, row.version ?? row.message.seen, row);
-    for (const name of ["online", "offline"]) addEventListener(name, () => { this.online = navigator.onLine; });
+    for (const row of await this.queue.own(data.day).catch(() => []))
+      this.take(row.message.set, row.version ?? row.message.seen, row);
+    for (const name of ["online", "offline"])
+      addEventListener(name, () => {
+        this.online = navigator.onLine;
+      });
     this.next();
     const until = Number(localStorage.getItem(REST));
     if (until > Date.now()) this.rest.start(this.exercise.rest || 90, until);
@@ -94,12 +98,27 @@ Alpine.data("today", () => ({
     else this.done[placeOf(set)] = { ...set, version: version ?? 0, waits: Boolean(row.waits) };
   },
 
-  get steps() { return steps(this.exercises, this.order); },
-  get at() { return this.editing ?? this.steps.find((step) => !this.done[placeOf(step)]) ?? null; },
-  get exercise() { return this.exercises.find((one) => one.place === (this.at ?? this.steps.at(-1) ?? { place: 0 }).place) ?? this.exercises[0]; },
-  get over() { return !this.at; },
-  get overWords() { return this.steps.length ? "All done." : "Nothing of this is for today."; },
-  get going() { return Boolean(this.at); },
+  get steps() {
+    return steps(this.exercises, this.order);
+  },
+  get at() {
+    return this.editing ?? this.steps.find((step) => !this.done[placeOf(step)]) ?? null;
+  },
+  get exercise() {
+    return (
+      this.exercises.find((one) => one.place === (this.at ?? this.steps.at(-1) ?? { place: 0 }).place) ??
+      this.exercises[0]
+    );
+  },
+  get over() {
+    return !this.at;
+  },
+  get overWords() {
+    return this.steps.length ? "All done." : "Nothing of this is for today.";
+  },
+  get going() {
+    return Boolean(this.at);
+  },
   get counted() {
     const left = this.steps.length - Object.keys(this.done).length;
     return left ? `${plural(left, "set", "sets")} to go` : "All done";
@@ -113,17 +132,11 @@ Alpine.data("today", () => ({
     if (this.at) this.show(this.at.place);
   },
   show(place) {
-    for (const section of document.querySelectorAll(".do")) section.classList.toggle("now", Number(section.dataset.place) === place);
+    for (const section of document.querySelectorAll(".do"))
+      section.classList.toggle("now", Number(section.dataset.place) === place);
   },
   planned(step) {
-    const one = this.exercises.find((e) => e.place === step.place);
-    const aim = one.sets[step.set - 1];
-    const set = { place: step.place, set: step.set, side: step.side, load_kg: aim.load, reps: aim.reps, reserve: aim.reserve, pain: 0, pain_joint: "", sharp: false, kind: "working", gave_out: "", soreness: 0, note: "" };
-    const earlier = this.done[placeOf({ ...step, set: step.set - 1 })];
-    if (earlier) set.load_kg = one.sets[step.set - 2].load === aim.load ? earlier.load_kg : aim.load;
-    const other = step.side && step.side !== one.sides[0] ? this.done[placeOf({ ...step, side: one.sides[0] })] : null;
-    if (other) Object.assign(set, { load_kg: other.load_kg, reps: other.reps });  // the stronger side only matches
-    return set;
+    return plannedSet(this.exercises.find((e) => e.place === step.place), step, this.done);
   },
 
   // The sentence.
@@ -133,12 +146,22 @@ Alpine.data("today", () => ({
     const side = this.at.side ? `, ${this.at.side} side` : "";
     return `Set ${this.at.set} of ${this.exercise.sets.length}${side}:`;
   },
-  get load() { return this.draft ? weight(this.draft.load_kg) : ""; },
-  get reps() { return this.draft ? plural(this.draft.reps, "repetition", "repetitions") : ""; },
-  get left() { return this.draft ? (this.draft.reserve === null ? "left unsaid" : `${this.draft.reserve} left in me`) : ""; },
+  get load() {
+    return this.draft ? weight(this.draft.load_kg) : "";
+  },
+  get reps() {
+    return this.draft ? plural(this.draft.reps, "repetition", "repetitions") : "";
+  },
+  get left() {
+    return this.draft
+      ? this.draft.reserve === null
+        ? "left unsaid"
+        : `${this.draft.reserve} left in me`
+      : "";
+  },
   get hurts() {
     if (!this.draft?.pain_joint) return "nothing hurts";
-    return `${data.joints[this.draft.pain_joint]} ${this.draft.pain} of 10${this.draft.sharp ? ", sharp" : ""}`;
+    return hurting(this.draft) + (this.draft.sharp ? ", sharp" : "");
   },
   get how() {
     const told = [];
@@ -157,7 +180,8 @@ Alpine.data("today", () => ({
   get sharpWords() { return this.draft?.sharp ? "Sharp or sudden: yes" : "Sharp or sudden: no"; },
   get stopWords() {
     if (!this.draft?.pain_joint) return "";
-    if (this.draft.sharp || this.draft.pain >= 7) return "Stop this exercise now, and see a licensed clinician. Keep the set so that your coach sees it.";
+    if (this.draft.sharp || this.draft.pain >= 7)
+      return "Stop this exercise now, and see a licensed clinician. Keep the set so that your coach sees it.";
     return "One report warns, two pause the exercise. Soreness is not pain: say that under “more”.";
   },
 
@@ -181,14 +205,23 @@ Alpine.data("today", () => ({
     if (field === "load_kg") {
       const loads = this.stepsNow.map(([load]) => load);
       const now = this.draft.load_kg;
-      this.draft.load_kg = (step > 0 ? loads.find((load) => load > now + 0.001) : loads.findLast((load) => load < now - 0.001)) ?? now;
+      this.draft.load_kg =
+        (step > 0
+          ? loads.find((load) => load > now + 0.001)
+          : loads.findLast((load) => load < now - 0.001)) ?? now;
     } else if (field === "reps") this.draft.reps = Math.min(200, Math.max(0, this.draft.reps + step));
-    else if (field === "reserve") this.draft.reserve = Math.min(10, Math.max(0, (this.draft.reserve ?? 0) + step));
+    else if (field === "reserve")
+      this.draft.reserve = Math.min(10, Math.max(0, (this.draft.reserve ?? 0) + step));
     else if (field === "pain") this.draft.pain = Math.min(10, Math.max(0, this.draft.pain + step));
   },
   choose(event) {
     const { field, value } = event.currentTarget.dataset;
-    if (field === "pain_joint") Object.assign(this.draft, { pain_joint: value, pain: value ? Math.max(1, this.draft.pain) : 0, sharp: value ? this.draft.sharp : false });
+    if (field === "pain_joint")
+      Object.assign(this.draft, {
+        pain_joint: value,
+        pain: value ? Math.max(1, this.draft.pain) : 0,
+        sharp: value ? this.draft.sharp : false,
+      });
     else if (field === "soreness") this.draft.soreness = Number(value);
     else if (field === "sharp") this.draft.sharp = !this.draft.sharp;
     else this.draft[field] = value;
@@ -196,7 +229,10 @@ Alpine.data("today", () => ({
   },
   mark() {
     for (const button of this.$root.querySelectorAll("[data-field][data-value]")) {
-      button.setAttribute("aria-pressed", String(String(this.draft?.[button.dataset.field] ?? "") === button.dataset.value));
+      button.setAttribute(
+        "aria-pressed",
+        String(String(this.draft?.[button.dataset.field] ?? "") === button.dataset.value),
+      );
     }
   },
   write(event) { this.draft.note = event.target.value.slice(0, 300); },
@@ -208,7 +244,7 @@ Alpine.data("today", () => ({
   },
   async keep() {
     const { draft, exercise: one } = this;
-    if (!draft || (!this.editing && Date.now() - this.keptAt < ONE_TAP)) return;  // a double tap keeps one set
+    if (!draft || (!this.editing && Date.now() - this.keptAt < ONE_TAP)) return; // a double tap keeps one set
     Object.assign(this, { draft: null, keptAt: Date.now() });
     wake();
     const before = this.editing ? this.done[placeOf(this.editing)] : null;
@@ -231,7 +267,11 @@ Alpine.data("today", () => ({
     if (!after) return;
     const one = this.exercises.find((e) => e.place === set.place);
     const same = after.place === set.place && after.set === set.set;
-    const together = one.letter && after.place !== set.place && this.exercises.find((e) => e.place === after.place).letter === one.letter && after.set === set.set;
+    const together =
+      one.letter &&
+      after.place !== set.place &&
+      this.exercises.find((e) => e.place === after.place).letter === one.letter &&
+      after.set === set.set;
     if (same || together || !one.rest) return;
     this.rest.start(one.rest);
     localStorage.setItem(REST, String(this.rest.until));
@@ -248,9 +288,15 @@ Alpine.data("today", () => ({
     this.rest.start(this.rest.whole + 30, this.rest.until + 30000);
     localStorage.setItem(REST, String(this.rest.until));
   },
-  get resting() { return this.restLeft > 0; },
-  get restWords() { return `${Math.floor(this.restLeft / 60)}:${String(this.restLeft % 60).padStart(2, "0")}`; },
-  get ribbon() { return { transform: `scaleX(${this.restPart})` }; },
+  get resting() {
+    return this.restLeft > 0;
+  },
+  get restWords() {
+    return `${Math.floor(this.restLeft / 60)}:${String(this.restLeft % 60).padStart(2, "0")}`;
+  },
+  get ribbon() {
+    return { transform: `scaleX(${this.restPart})` };
+  },
 
   tempo() {
     wake();
@@ -259,7 +305,9 @@ Alpine.data("today", () => ({
   },
   get tempoWords() {
     if (!this.beat.name) return `Tempo ${this.exercise?.tempo.join("-") ?? ""}`;
-    return this.beat.name === "ready" ? `Ready in ${this.beat.left}` : `${this.beat.name} ${this.beat.left} · repetition ${this.beat.count}`;
+    return this.beat.name === "ready"
+      ? `Ready in ${this.beat.left}`
+      : `${this.beat.name} ${this.beat.left} · repetition ${this.beat.count}`;
   },
 
   correct(event) {
@@ -284,7 +332,9 @@ Alpine.data("today", () => ({
   // Where a joint is sore, something of another kind that spares it.
   get swaps() {
     const sore = this.draft?.pain_joint;
-    return (this.exercise?.swaps ?? []).filter((one) => !sore || (!one.strains.includes(sore) && one.family !== this.exercise.family));
+    return (this.exercise?.swaps ?? []).filter(
+      (one) => !sore || (!one.strains.includes(sore) && one.family !== this.exercise.family),
+    );
   },
   get noSwap() { return !this.swaps.length; },
   swap(event) {
@@ -314,42 +364,19 @@ Alpine.data("today", () => ({
     for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== swap.variant;
   },
 
-  async note(kind, more = {}) {
-    await this.add({ key: `${kind}-${crypto.randomUUID()}`, kind, day: data.day, plan: data.plan, week: data.week, session: data.session, text: "", ...more });
-  },
-  async finish() {
-    await this.note("done");
-    this.said = "Session done.";
-  },
-  async leaveOut() {
-    await this.note("skip", { text: this.$refs.noteText.value.slice(0, 600) });
-    this.said = "Left out; your coach sees it.";
-  },
-  async move() {
-    const day = this.$refs.moveTo.value;
-    if (!day) return;
-    await this.note("move", { to_day: day });
-    this.said = `Moved to ${day}.`;
-  },
-  async say() {
-    const text = this.$refs.noteText.value.slice(0, 600);
-    if (!text.trim()) return;
-    await this.note("note", { text });
-    this.$refs.noteText.value = "";
-    this.said = "Note kept.";
-  },
-
   get lines() {
     return this.steps.map((step) => {
       const set = this.done[placeOf(step)];
       const one = this.exercises.find((e) => e.place === step.place);
       const aim = one.sets[step.set - 1];
-      const side = step.side ? ` ${step.side}` : "";
       return {
-        id: placeOf(step), name: one.name, place: step.place, set: step.set, side: step.side, isDone: Boolean(set),
-        says: set
-          ? `Set ${step.set}${side}: ${weight(set.load_kg)} × ${set.reps}${set.reserve === null ? "" : `, ${set.reserve} left`}${set.pain ? `, ${data.joints[set.pain_joint]} ${set.pain} of 10` : ""}`
-          : `Set ${step.set}${side}: ${weight(aim.load)} × ${aim.reps}`,
+        id: placeOf(step),
+        name: one.name,
+        place: step.place,
+        set: step.set,
+        side: step.side,
+        isDone: Boolean(set),
+        says: set ? written(step, set) : aimed(step, aim),
         state: set ? (set.waits && this.waits ? "waits" : "kept") : "",
       };
     });
@@ -357,7 +384,9 @@ Alpine.data("today", () => ({
   get waitWords() {
     if (!this.waits) return this.online ? "Everything is sent" : "No connection; everything is sent";
     const count = plural(this.waits, "entry waits", "entries wait");
-    return this.queueSays || !this.online ? `${count} here: ${this.online ? this.queueSays : "no connection"}` : `${count} to be sent`;
+    return this.queueSays || !this.online
+      ? `${count} here: ${this.online ? this.queueSays : "no connection"}`
+      : `${count} to be sent`;
   },
   get hasRefused() { return this.refused.length > 0; },
   async dropRefused(event) { await this.queue.drop(event.currentTarget.dataset.key); },

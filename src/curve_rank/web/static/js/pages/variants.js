@@ -6,11 +6,16 @@ const LOOK = 500;
 const drawing = document.querySelector("[data-booklet]");
 
 async function look() {
-  const told = await (await fetch(drawing.dataset.booklet, { headers: { Accept: "application/json" } })).json();
+  const told = await (
+    await fetch(drawing.dataset.booklet, { headers: { Accept: "application/json" } })
+  ).json();
   const bar = drawing.querySelector("progress");
   [bar.max, bar.value] = [told.total ?? 1, told.done ?? 0];
   if (told.state === "running") return void setTimeout(look, LOOK);
-  drawing.firstChild.textContent = told.state === "finished" ? `${told.total} pages are drawn. ` : `${told.problem || told.error || "It was stopped."} `;
+  drawing.firstChild.textContent =
+    told.state === "finished"
+      ? `${told.total} pages are drawn. `
+      : `${told.problem || told.error || "It was stopped."} `;
   bar.remove();
   drawing.querySelector("a").nextSibling.textContent = "";
 }

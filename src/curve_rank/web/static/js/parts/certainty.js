@@ -1,13 +1,17 @@
 // How sure the ranking is: asks for the draws, shows what is known so far, and can be stopped.
 const PAUSE = 700;
 const SETTLED = 1500;
-// Once somebody has asked how sure a ranking is, the next sentences on the page are drawn for too, when they have settled.
+// Once somebody has asked how sure a ranking is, the next sentences on the page are drawn for too, when they
+// have settled.
 let wanted = false;
 const token = () => document.querySelector('meta[name="csrf"]').content;
 const percent = (part) => `${Math.round(100 * part)} %`;
 
 async function fetched(url, options = {}) {
-  const response = await fetch(url, { ...options, headers: { Accept: "application/json", "X-CSRFToken": token() } });
+  const response = await fetch(url, {
+    ...options,
+    headers: { Accept: "application/json", "X-CSRFToken": token() },
+  });
   return response.json();
 }
 
@@ -21,11 +25,21 @@ export const certainty = () => ({
   stopped: false,
   before: "",
 
-  get going() { return this.told.state === "running"; },
-  get idle() { return !this.going && this.told.state !== "finished"; },
-  get comparable() { return Boolean(this.told.certainty) && !this.going && Number(this.$root.dataset.rows) > 1; },
-  get done() { return this.told.done; },
-  get total() { return this.told.total; },
+  get going() {
+    return this.told.state === "running";
+  },
+  get idle() {
+    return !this.going && this.told.state !== "finished";
+  },
+  get comparable() {
+    return Boolean(this.told.certainty) && !this.going && Number(this.$root.dataset.rows) > 1;
+  },
+  get done() {
+    return this.told.done;
+  },
+  get total() {
+    return this.told.total;
+  },
   get words() {
     const { state, done, total, error, problem } = this.told;
     if (error) return error;
@@ -82,7 +96,11 @@ export const certainty = () => ({
         if (this.going) await new Promise((done) => setTimeout(done, PAUSE));
       } while (this.going && !this.gone);
     } catch {
-      this.told = { ...this.told, state: "none", error: "The server cannot be reached; the ranking still stands." };
+      this.told = {
+        ...this.told,
+        state: "none",
+        error: "The server cannot be reached; the ranking still stands.",
+      };
     }
   },
 
@@ -110,7 +128,8 @@ export const certainty = () => ({
       entry.classList.toggle("tied", sizes.get(row.band) > 1);
       entry.classList.toggle("tie-start", row.band !== before);
       entry.querySelector("[data-beats]").textContent =
-        `Ranks ${low}–${high} in eight draws of ten, score ${least}–${most}; above the next with ${percent(row.beats_next)}.`;
+        `Ranks ${low}–${high} in eight draws of ten, score ${least}–${most}; ` +
+        `above the next with ${percent(row.beats_next)}.`;
       before = row.band;
     }
   },
@@ -118,6 +137,7 @@ export const certainty = () => ({
   async compare() {
     const told = await this.ask("/certainty.json", { first: this.first, second: this.second });
     const chance = told.chance?.chance;
-    this.chance = chance === undefined ? "" : `${percent(chance)}${told.state === "finished" ? "" : " so far"}.`;
+    this.chance =
+      chance === undefined ? "" : `${percent(chance)}${told.state === "finished" ? "" : " so far"}.`;
   },
 });

@@ -1,5 +1,5 @@
-// What this browser keeps of somebody goes with them: at sign-out, when a sign-in is refused, and when another comes. What still
-// waits to be sent stays, under its person's number, and is shown to nobody else.
+// What this browser keeps of somebody goes with them: at sign-out, when a sign-in is refused, and when
+// another comes. What still waits to be sent stays, under its person's number, and is shown to nobody else.
 export const PAGES = "curve-rank-today";
 export const QUEUE = "curve-rank-queue";
 const PERSON = "curve-rank-person";
@@ -10,7 +10,8 @@ export function opened() {
   return new Promise((resolve, reject) => {
     const asked = indexedDB.open(QUEUE, 1);
     asked.onupgradeneeded = () => {
-      for (const store of ["waiting", "kept"]) asked.result.createObjectStore(store, { keyPath: ["person", "key"] });
+      for (const store of ["waiting", "kept"])
+        asked.result.createObjectStore(store, { keyPath: ["person", "key"] });
     };
     asked.onsuccess = () => resolve(asked.result);
     asked.onerror = () => reject(asked.error);

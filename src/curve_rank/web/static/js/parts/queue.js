@@ -1,5 +1,6 @@
-// What was written down and is not acknowledged yet. It stands in the browser's own database, under the key that was made
-// here, and is sent until the server says what became of it: each set is kept once, however often it goes.
+// What was written down and is not acknowledged yet. It stands in the browser's own database, under the key
+// that was made here, and is sent until the server says what became of it: each set is kept once, however
+// often it goes.
 import { forget, opened, QUEUE as NAME } from "./forget.js";
 
 const FIRST_WAIT = 4000;
@@ -38,7 +39,8 @@ export async function waiting(person) {
   return all.filter((one) => String(one.person) === String(person));
 }
 
-// Rises with every change made here, also where the device's clock was set back: what is older than what was sent is lost.
+// Rises with every change made here, also where the device's clock was set back: what is older than what was
+// sent is lost.
 function written() {
   const now = Math.max(Date.now(), Number(localStorage.getItem("curve-rank-clock") ?? 0) + 1);
   localStorage.setItem("curve-rank-clock", String(now));
@@ -59,9 +61,23 @@ async function answer(address, asked) {
 
 export class Queue {
   constructor({ person, log, queue }, told) {
-    Object.assign(this, { person, log, address: queue, told, token: "", pause: FIRST_WAIT, timer: 0, sending: false, says: "", aside: false });
+    Object.assign(this, {
+      person,
+      log,
+      address: queue,
+      told,
+      token: "",
+      pause: FIRST_WAIT,
+      timer: 0,
+      sending: false,
+      says: "",
+      aside: false,
+    });
     addEventListener("online", () => this.soon());
-    document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && this.soon());
+    document.addEventListener(
+      "visibilitychange",
+      () => document.visibilityState === "visible" && this.soon(),
+    );
   }
 
   // There may be a connection again: what failed for long is not waited for as long any more.
@@ -74,7 +90,9 @@ export class Queue {
     const held = what.kind && what.load_kg === undefined ? { note: what } : { set: what };
     const message = { device: device(), written: written(), seen, removed, ...held };
     const db = await opened();
-    await within(db, ["waiting"], "readwrite", (store) => store("waiting").put({ person: this.person, key: what.key, message, problem: "" }));
+    await within(db, ["waiting"], "readwrite", (store) =>
+      store("waiting").put({ person: this.person, key: what.key, message, problem: "" }),
+    );
     db.close();
     await this.tell();
     this.send();
@@ -103,7 +121,12 @@ export class Queue {
 
   async tell() {
     const rows = await waiting(this.person);
-    this.told({ waits: rows.length, says: this.says, aside: this.aside, problems: rows.filter((row) => row.problem) });
+    this.told({
+      waits: rows.length,
+      says: this.says,
+      aside: this.aside,
+      problems: rows.filter((row) => row.problem),
+    });
   }
 
   async send() {
@@ -128,7 +151,9 @@ export class Queue {
   }
 
   async some() {
-    const rows = (await waiting(this.person)).filter((row) => !row.problem).sort((a, b) => a.message.written - b.message.written);
+    const rows = (await waiting(this.person))
+      .filter((row) => !row.problem)
+      .sort((a, b) => a.message.written - b.message.written);
     if (!rows.length) return false;
     if (!this.token) await this.ask();
     const sent = rows.slice(0, AT_ONCE);
@@ -140,7 +165,9 @@ export class Queue {
     if (!response.ok) {
       this.token = "";
       if (response.status === ENDED) await forget();
-      throw Object.assign(new Error(String(response.status)), { says: response.status === ENDED ? "sign in again to send it" : "the server does not take it just now" });
+      throw Object.assign(new Error(String(response.status)), {
+        says: response.status === ENDED ? "sign in again to send it" : "the server does not take it just now",
+      });
     }
     await this.heard(sent, response.told.receipts);
     return rows.length > sent.length;
@@ -154,7 +181,8 @@ export class Queue {
       await forget(String(told.person));
       this.stranger?.();
     }
-    if (told.person !== this.person) throw Object.assign(new Error("person"), { says: "somebody else is signed in here" });
+    if (told.person !== this.person)
+      throw Object.assign(new Error("person"), { says: "somebody else is signed in here" });
     this.token = told.token;
   }
 

@@ -84,7 +84,12 @@ export class Metronome {
       beep(n === 0 ? 520 : 760);
       if (n === 0) shake(40);
     }
-    this.tell({ name: this.parts[n].name, left: Math.ceil(this.parts[n].seconds - within), count: count + 1, part: within / this.parts[n].seconds });
+    this.tell({
+      name: this.parts[n].name,
+      left: Math.ceil(this.parts[n].seconds - within),
+      count: count + 1,
+      part: within / this.parts[n].seconds,
+    });
   }
 
   stop() {

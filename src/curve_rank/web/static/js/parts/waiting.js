@@ -31,7 +31,8 @@ document.addEventListener("submit", async (event) => {
   warning.className = "problem";
   warning.setAttribute("role", "alert");
   const count = rows.length === 1 ? "1 set has" : `${rows.length} sets have`;
-  warning.textContent = `${count} not been sent yet. They stay in this browser until you sign in here again and open Today. `;
+  warning.textContent =
+    `${count} not been sent yet. They stay in this browser until you sign in here again and open Today. `;
   const button = document.createElement("button");
   button.type = "button";
   button.className = "link";

@@ -12,20 +12,36 @@ function ticks(low, high) {
   const power = 10 ** Math.floor(Math.log10(rough));
   const step = power * [1, 2, 5, 10].find((one) => one * power >= rough);
   const first = Math.floor(low / step);
-  return Array.from({ length: Math.ceil(high / step) - first + 1 }, (_, n) => Number(((first + n) * step).toPrecision(10)));
+  return Array.from({ length: Math.ceil(high / step) - first + 1 }, (_, n) =>
+    Number(((first + n) * step).toPrecision(10)),
+  );
 }
 
 const ink = (name) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 Alpine.data("capture", () => ({
-  points: [], total: 0, calibratedAt: null,
-  problem: "", angle: "", samples: "", lost: "", garbled: "", doubled: "", reconnected: "", now: "", zeroed: "", calibrated: "", swept: "",
+  points: [],
+  total: 0,
+  calibratedAt: null,
+  problem: "",
+  angle: "",
+  samples: "",
+  lost: "",
+  garbled: "",
+  doubled: "",
+  reconnected: "",
+  now: "",
+  zeroed: "",
+  calibrated: "",
+  swept: "",
 
   init() { this.look(); },
   async look() {
     const began = performance.now();
     try {
-      const answer = await fetch(`${this.$root.dataset.live}?since=${this.total}`, { headers: { Accept: "application/json" } });
+      const answer = await fetch(`${this.$root.dataset.live}?since=${this.total}`, {
+        headers: { Accept: "application/json" },
+      });
       if (answer.ok) this.take(await answer.json());
     } catch {
       this.now = "no answer from here; trying again";
@@ -34,18 +50,23 @@ Alpine.data("capture", () => ({
   },
   take(live) {
     if (live.state === "ended") return location.reload();
-    const another = this.calibratedAt !== null && live.calibrated !== this.calibratedAt; // other units: from the start
+    // other units: from the start
+    const another = this.calibratedAt !== null && live.calibrated !== this.calibratedAt;
     this.calibratedAt = live.calibrated;
     if (another) [this.points, this.total] = [[], 0];
     else {
       this.points.push(...live.points);
       this.total = live.total;
     }
-    for (const name of ["samples", "lost", "garbled", "doubled", "reconnected"]) this[name] = String(live[name]);
+    for (const name of ["samples", "lost", "garbled", "doubled", "reconnected"])
+      this[name] = String(live[name]);
     this.angle = `${live.angle.toFixed(1)}°`;
     this.problem = live.problem;
     const words = { empty: "reading the zero …", weight: "reading the weight …", sweep: "sweeping" };
-    this.now = live.state === "reconnecting" ? "the connection broke; trying again" : words[live.phase] ?? "waiting for you";
+    this.now =
+      live.state === "reconnecting"
+        ? "the connection broke; trying again"
+        : (words[live.phase] ?? "waiting for you");
     this.zeroed = live.phase === "empty" ? words.empty : live.zeroed ? "✓ read" : "";
     this.calibrated = live.phase === "weight" ? words.weight : live.calibrated ? "✓ read" : "";
     this.swept = this.points.length ? `${this.points.length} points` : "";
@@ -81,7 +102,12 @@ Alpine.data("capture", () => ({
   },
   async send(event) {
     const form = event.target;
-    const answer = await fetch(form.action, { method: "POST", body: new FormData(form), headers: { Accept: "application/json" }, redirect: "manual" });
+    const answer = await fetch(form.action, {
+      method: "POST",
+      body: new FormData(form),
+      headers: { Accept: "application/json" },
+      redirect: "manual",
+    });
     if (answer.status >= 400) this.problem = (await answer.json()).error;
     else this.problem = "";
   },

@@ -1,10 +1,16 @@
-// Marks on pictures: placed by pointer, touch or keys under a loupe, kept as they are placed, and read at once.
+// Marks on pictures: placed by pointer, touch or keys under a loupe, kept as they are placed, and read at
+// once.
 import Alpine from "../../../vendor/alpinejs-csp/alpine-csp.js";
 
 const LOUPE = 14; // part of the picture's width that the loupe shows
 const FAR = 4; // how far a hidden line of pull is drawn beyond, in levers
 const POINTS = ["shoulder", "elbow", "grip", "hip", "pull", "scale_a", "scale_b", "level_a", "level_b"];
-const LINES = { known: ["scale_a", "scale_b"], level: ["level_a", "level_b"], trunk: ["hip", "shoulder"], limb: ["shoulder", "elbow", "grip"] };
+const LINES = {
+  known: ["scale_a", "scale_b"],
+  level: ["level_a", "level_b"],
+  trunk: ["hip", "shoulder"],
+  limb: ["shoulder", "elbow", "grip"],
+};
 
 Alpine.data("marking", () => ({
   picture: 0, mark: "shoulder", held: false, told: "", stale: false, overlay: [], waiting: 0,
@@ -15,7 +21,9 @@ Alpine.data("marking", () => ({
     this.mark = POINTS.find((name) => !this.at(name)) ?? "shoulder";
     this.lay();
   },
-  input(name, axis, picture = this.picture) { return this.$refs.form.elements[`${picture}-${name}-${axis}`]; },
+  input(name, axis, picture = this.picture) {
+    return this.$refs.form.elements[`${picture}-${name}-${axis}`];
+  },
   at(name, picture = this.picture) {
     const [x, y] = ["x", "y"].map((axis) => this.input(name, axis, picture).value.replace(",", "."));
     return x && y ? [Number(x), Number(y)] : null;
@@ -34,9 +42,20 @@ Alpine.data("marking", () => ({
         dot.classList.toggle("chosen", n === this.picture && dot.dataset.mark === this.mark);
         if (at) [["cx", at[0]], ["cy", at[1]]].forEach(([name, value]) => dot.setAttribute(name, value));
       }
-      for (const [line, names] of Object.entries(LINES)) this.draw(photo, line, names.map((name) => this.at(name, n)));
-      const [grip, pull, elbow, foot] = [this.at("grip", n), this.at("pull", n), this.at("elbow", n), this.overlay[n]];
-      const end = pull ?? (grip && foot && [0, 1].map((axis) => foot[axis] + (foot[axis] - grip[axis]) / FAR));
+      for (const [line, names] of Object.entries(LINES))
+        this.draw(
+          photo,
+          line,
+          names.map((name) => this.at(name, n)),
+        );
+      const [grip, pull, elbow, foot] = [
+        this.at("grip", n),
+        this.at("pull", n),
+        this.at("elbow", n),
+        this.overlay[n],
+      ];
+      const end =
+        pull ?? (grip && foot && [0, 1].map((axis) => foot[axis] + (foot[axis] - grip[axis]) / FAR));
       this.draw(photo, "pull", grip && end ? [grip, end] : []);
       this.draw(photo, "lever", elbow && foot && grip ? [elbow, foot] : []);
     });
@@ -45,12 +64,15 @@ Alpine.data("marking", () => ({
       button.setAttribute("aria-pressed", name === this.mark);
       button.querySelector(".placed").textContent = this.at(name) ? "✓" : "";
     }
-    for (const button of this.$root.querySelectorAll("[data-show]")) button.setAttribute("aria-pressed", Number(button.dataset.show) === this.picture);
+    for (const button of this.$root.querySelectorAll("[data-show]"))
+      button.setAttribute("aria-pressed", Number(button.dataset.show) === this.picture);
     this.look();
   },
   draw(photo, line, points) {
     const whole = points.length > 1 && points.every(Boolean);
-    photo.querySelector(`.mk-${line}`).setAttribute("d", whole ? `M${points.map((at) => at.join(" ")).join("L")}` : "");
+    photo
+      .querySelector(`.mk-${line}`)
+      .setAttribute("d", whole ? `M${points.map((at) => at.join(" ")).join("L")}` : "");
   },
   look() {
     const { width, height } = this.size();
@@ -60,14 +82,19 @@ Alpine.data("marking", () => ({
     loupe.setAttribute("viewBox", `${x - side / 2} ${y - side / 2} ${side} ${side}`);
     const image = loupe.querySelector("image");
     const source = this.photo().querySelector("image");
-    for (const name of ["href", "width", "height"]) if (image.getAttribute(name) !== source.getAttribute(name)) image.setAttribute(name, source.getAttribute(name));
-    loupe.querySelector("path").setAttribute("d", `M${x - side} ${y}H${x + side}M${x} ${y - side}V${y + side}`);
+    for (const name of ["href", "width", "height"])
+      if (image.getAttribute(name) !== source.getAttribute(name))
+        image.setAttribute(name, source.getAttribute(name));
+    loupe
+      .querySelector("path")
+      .setAttribute("d", `M${x - side} ${y}H${x + side}M${x} ${y - side}V${y + side}`);
   },
 
   turn(event) { this.picture = Number(event.currentTarget.dataset.show); this.lay(); },
   choose(event) {
     const name = event.currentTarget.dataset.mark;
-    if (name === this.mark && !this.at(name) && event.detail === 0) { // by key: into the middle, then by arrows
+    if (name === this.mark && !this.at(name) && event.detail === 0) {
+      // by key: into the middle, then by arrows
       const { width, height } = this.size();
       this.put(name, width / 2, height / 2);
     }
@@ -78,7 +105,8 @@ Alpine.data("marking", () => ({
   choose_dot(event) { this.mark = event.currentTarget.dataset.mark; this.lay(); },
   dot(name) { return this.photo().querySelector(`.mk-dot[data-mark="${name}"]`); },
   number(event) {
-    if (event.ctrlKey || event.metaKey || event.altKey || event.target.closest("input, select, textarea")) return;
+    if (event.ctrlKey || event.metaKey || event.altKey || event.target.closest("input, select, textarea"))
+      return;
     const name = POINTS[Number(event.key) - 1];
     if (!name) return;
     this.mark = name;
@@ -138,7 +166,11 @@ Alpine.data("marking", () => ({
   send_soon() { clearTimeout(this.waiting); this.waiting = setTimeout(() => this.send(), 250); },
   async send() {
     const form = this.$refs.form;
-    const answer = await fetch(form.action, { method: "POST", body: new FormData(form), headers: { Accept: "application/json" } });
+    const answer = await fetch(form.action, {
+      method: "POST",
+      body: new FormData(form),
+      headers: { Accept: "application/json" },
+    });
     const told = await answer.json();
     if (!answer.ok) { this.told = told.error; return; }
     this.told = "";

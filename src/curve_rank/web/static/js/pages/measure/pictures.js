@@ -30,7 +30,8 @@ Alpine.data("bring", () => ({
         bag.items.add(file); // whatever it is, the server says what would be right
       }
     }
-    for (const blob of this.frames) bag.items.add(new File([Alpine.raw(blob)], "frame.jpg", { type: "image/jpeg" }));
+    for (const blob of this.frames)
+      bag.items.add(new File([Alpine.raw(blob)], "frame.jpg", { type: "image/jpeg" }));
     this.$refs.files.files = bag.files;
     form.dataset.ready = "yes";
     setTimeout(() => form.requestSubmit()); // not while the first submission is still being told of
@@ -41,8 +42,14 @@ Alpine.data("bring", () => ({
     const video = this.$refs.video;
     URL.revokeObjectURL(video.src);
     video.src = URL.createObjectURL(file);
-    video.onerror = () => { this.clip = false; this.told = "This browser cannot play the clip; take photographs of it instead."; };
-    video.onloadeddata = () => { this.clip = true; this.told = ""; };
+    video.onerror = () => {
+      this.clip = false;
+      this.told = "This browser cannot play the clip; take photographs of it instead.";
+    };
+    video.onloadeddata = () => {
+      this.clip = true;
+      this.told = "";
+    };
   },
   step(by) {
     const video = this.$refs.video;

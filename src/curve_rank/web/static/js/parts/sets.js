@@ -1,0 +1,64 @@
+// Sets of today's session in words, and what they are called.
+export const data = JSON.parse(document.getElementById("today-data").textContent);
+export const KINDS = {
+  working: "whole, alone",
+  assisted: "with help",
+  lowering: "lowering only",
+  partial: "part of the range",
+};
+export const GAVE = {
+  "": "nothing yet",
+  target: "the target",
+  other_muscle: "another muscle",
+  grip: "the grip",
+  wrist: "the wrist",
+  breath: "the breath",
+};
+export const SORE = ["no soreness", "a little sore", "sore", "very sore"];
+
+export const number = (value) => Number(value.toFixed(2)).toString().replace("-", "−");
+export function weight(kilograms) {
+  if (!kilograms) return "no weight";
+  const shown =
+    data.unit === "lb" ? Math.round(2 * Math.abs(kilograms) * data.perKg) / 2 : Math.abs(kilograms);
+  return `${number(shown)} ${data.unit}${kilograms < 0 ? " of help" : ""}`;
+}
+export const plural = (count, one, many) => `${count} ${count === 1 ? one : many}`;
+// A set without what only this page knows of it.
+export const plain = ({ version: _version, waits: _waits, ...set }) => set;
+export const placeOf = (set) => `${set.place}|${set.set}|${set.side}`;
+
+export function newKey(place, set, side) {
+  return `${data.day}-${place}-${set}${side ? `-${side}` : ""}-${crypto.randomUUID().slice(0, 8)}`;
+}
+
+// The order in which sets are done: pairs and triples in turn, of one-arm work the weaker side first.
+export function steps(exercises, order) {
+  const by = new Map(exercises.map((one) => [one.place, one]));
+  return order.flatMap(([place, set]) => by.get(place).sides.map((side) => ({ place, set, side })));
+}
+
+// A set as it is planned: the load is what was taken before, and the stronger side only matches.
+export function plannedSet(one, step, done) {
+  const aim = one.sets[step.set - 1];
+  const pain = { pain: 0, pain_joint: "", sharp: false };
+  const nothing = { ...pain, kind: "working", gave_out: "", soreness: 0, note: "" };
+  const set = { ...step, load_kg: aim.load, reps: aim.reps, reserve: aim.reserve, ...nothing };
+  const earlier = done[placeOf({ ...step, set: step.set - 1 })];
+  if (earlier) set.load_kg = one.sets[step.set - 2].load === aim.load ? earlier.load_kg : aim.load;
+  const isOther = step.side && step.side !== one.sides[0];
+  const other = isOther ? done[placeOf({ ...step, side: one.sides[0] })] : null;
+  if (other) Object.assign(set, { load_kg: other.load_kg, reps: other.reps });
+  return set;
+}
+
+export const hurting = (set) => `${data.joints[set.pain_joint]} ${set.pain} of 10`;
+const called = ({ set, side }) => `Set ${set}${side ? ` ${side}` : ""}`;
+
+// A set that was written down, and one that is to be done.
+export function written(step, set) {
+  const left = set.reserve === null ? "" : `, ${set.reserve} left`;
+  const hurts = set.pain ? `, ${hurting(set)}` : "";
+  return `${called(step)}: ${weight(set.load_kg)} × ${set.reps}${left}${hurts}`;
+}
+export const aimed = (step, aim) => `${called(step)}: ${weight(aim.load)} × ${aim.reps}`;
