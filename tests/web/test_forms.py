@@ -8,17 +8,17 @@ from hypothesis import strategies as st
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.answers.board import BoardRequest
+from curve_rank.answers.variants import VariantRequest
 from curve_rank.errors import BadInputError
 from curve_rank.web.forms import (
     BenchQuery,
     BodyForm,
     DrawsQuery,
     LoadsQuery,
-    VariantQuery,
     lens_data,
 )
 
-MODELS = (BenchQuery, BoardRequest, BodyForm, DrawsQuery, LoadsQuery, VariantQuery)
+MODELS = (BenchQuery, BoardRequest, BodyForm, DrawsQuery, LoadsQuery, VariantRequest)
 
 
 def test_what_is_left_out_or_empty_takes_its_default_and_lists_lose_doubles() -> None:
