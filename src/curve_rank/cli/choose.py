@@ -6,24 +6,22 @@ from pathlib import Path
 
 import click
 
+from curve_rank.answers.people import Client, whose
+from curve_rank.answers.plain import plain
+from curve_rank.answers.sets import SetRequest, chosen_set
 from curve_rank.cli.options import (
     body_from,
     body_option,
-    client_of,
     data_option,
-    drawing_with,
     json_option,
-    library,
     listed,
-    modeller_for,
+    means_for,
     print_json,
     say_errors,
+    shell_viewer,
+    store_in,
 )
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.study_views import set_view
-from curve_rank.practice.choose_set import Wishes
-from curve_rank.practice.sets import choose_for, set_question
-from curve_rank.rating.targets import known
 
 
 @click.command(name="choose")
@@ -59,32 +57,33 @@ def choose_command(
     data: Path | None,
 ) -> None:
     """Choose the fewest set-ups that load every target long and short, scoring best by the lens."""
-    there, modeller, body, sore = library(data), modeller_for(data), body_from(body_text), listed(spare)
     if client is not None and body_text is not None:
         raise BadInputError("--body", body_text, "left out with --client, who has one")
-    profile, whose, room = client_of(client, data)
-    if client is not None:
-        body, sore = whose, tuple(dict.fromkeys((*sore, *profile.spare)))
-    asked = set_question(
-        listed(keys),
-        known("lens", lens, there.lenses),
+    wish = SetRequest(
+        targets=listed(keys),
+        lens=lens,
         equipment=listed(equipment),
-        spare=sore,
-        body=body,
-        limits=profile.limits,
-        room=room,
-        wishes=Wishes(at_most, minutes, heavy, brachialis, frozenset(listed(pin)), frozenset(listed(ban))),
+        spare=listed(spare),
+        at_most=at_most,
+        minutes=minutes,
+        heavy="yes" if heavy else "",
+        brachialis="yes" if brachialis else "",
+        pinned=listed(pin),
+        banned=listed(ban),
     )
-    answer = choose_for(
-        asked,
-        there.variants,
-        modeller,
-        drawing_with(modeller),
-    )
+    means = means_for(data)
+    if client is None:
+        answer = chosen_set(None, None, means, wish, Client(body=body_from(body_text)))
+    else:
+        with store_in(data).reading() as db:
+            viewer = shell_viewer(db)
+            profile, body, _ = whose(db, viewer, client)
+            wish = wish.but(spare=tuple(dict.fromkeys((*wish.spare, *profile.spare))))
+            answer = chosen_set(db, viewer, means, wish, Client(client, body=body))
     if as_json:
-        print_json(set_view(answer))
+        print_json(plain(answer))
         return
-    for pick in answer.picks:
+    for pick in answer.found.picks:
         click.echo(f"{pick.variant.id:36} {pick.minutes:4.0f} min  {pick.why}")
-    for one in answer.uncovered:
+    for one in answer.found.uncovered:
         click.echo(f"not covered: {one.cell.name}: {one.why}")

@@ -9,6 +9,7 @@ from typing import Any
 import click
 
 from curve_rank.answers.compare import CompareRequest, side_by_side
+from curve_rank.answers.faults import FaultsQuestion, faults_priced
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import plain
 from curve_rank.answers.series import SeriesQuestion, stepped
@@ -31,14 +32,12 @@ from curve_rank.cli.options import (
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import (
     atlas_view,
-    price_view,
     search_view,
 )
 from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import printed
 from curve_rank.study.compare import FEWEST, MOST, Difference
-from curve_rank.study.fault_prices import fault_prices
 from curve_rank.study.improve import improve, parse_aim, search_grid
 from curve_rank.study.series import parse_steps
 
@@ -159,21 +158,21 @@ def faults_command(
     data: Path | None,
 ) -> None:
     """What each fault of VARIANT takes from its score, dearest first."""
-    there = library(data)
-    document = there.variant(variant)
-    prices = fault_prices(
-        (document,),
-        _target(target, document),
-        there.lens(lens),
-        body=body_from(body_text),
-        effort=effort_for_reps(reps),
-        modeller=modeller_for(data),
-        together=faults_named(document.faults, listed(together)),
+    means = means_for(data)
+    document = means.library.variant(variant)
+    asked = FaultsQuestion(
+        variants=(document,),
+        target=_target(target, document),
+        lens=means.library.lens(lens),
+        client=Client(body=body_from(body_text)),
+        reps=reps,
+        together=faults_named(means.library.faults_of(document), listed(together)),
     )
+    found = faults_priced(means, asked)
     if as_json:
-        print_json([price_view(price) for price in prices])
+        print_json(plain(found))
         return
-    for price in prices:
+    for price in found.prices:
         names = " and ".join(fault.name for fault in price.faults)
         if price.price is None:
             click.echo(f"    –  {names}: {price.problem}")

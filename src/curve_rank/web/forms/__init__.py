@@ -106,15 +106,6 @@ class FaultForm(RequestForm):
     cue: str = ""
 
 
-class FaultsQuery(RequestForm):
-    """Whose faults are priced, for which target and lens, for whom."""
-
-    family: str = "standing"
-    target: str = ""
-    lens: str = "long_length"
-    person: Whole | None = Field(default=None, alias="for")
-
-
 class NumberForm(RequestForm):
     """A version's number."""
 

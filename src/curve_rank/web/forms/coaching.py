@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
 from curve_rank.answers.requests import Names, Number, RequestForm, Whole, Wholes
@@ -16,23 +16,6 @@ BOTH = ("biceps_long", "triceps_long")
 """Targets where none are named."""
 MOST_STEPS = 60
 SHORT_WHOLE = re.compile(r"-?[0-9]{1,5}")
-
-
-class SetQuery(RequestForm):
-    """What a set is for: targets, lens, equipment, person, joints to spare, and the wishes."""
-
-    targets: Annotated[Names, AfterValidator(lambda named: named or BOTH)] = Field(BOTH, alias="target")
-    lens: str = "long_length"
-    equipment: Names = Field(default=(), alias="with")
-    spare: Names = ()
-    person: Whole | None = Field(default=None, alias="for")
-    at_most: Whole = Field(default=5, alias="most")
-    minutes: Number | None = None
-    heavy: Literal["", "yes"] = ""
-    brachialis: Literal["", "yes"] = ""
-    pinned: Names = Field(default=(), alias="pin")
-    banned: Names = Field(default=(), alias="ban")
-    profile: Literal["", "yes"] = ""
 
 
 class NewClientForm(RequestForm):
