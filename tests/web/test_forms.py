@@ -7,18 +7,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 from werkzeug.datastructures import MultiDict
 
+from curve_rank.answers.bench_state import BenchRequest
 from curve_rank.answers.board import BoardRequest
 from curve_rank.answers.variants import VariantRequest
 from curve_rank.errors import BadInputError
 from curve_rank.web.forms import (
-    BenchQuery,
     BodyForm,
     DrawsQuery,
     LoadsQuery,
     lens_data,
 )
 
-MODELS = (BenchQuery, BoardRequest, BodyForm, DrawsQuery, LoadsQuery, VariantRequest)
+MODELS = (BenchRequest, BoardRequest, BodyForm, DrawsQuery, LoadsQuery, VariantRequest)
 
 
 def test_what_is_left_out_or_empty_takes_its_default_and_lists_lose_doubles() -> None:
@@ -41,7 +41,7 @@ def test_what_is_left_out_or_empty_takes_its_default_and_lists_lose_doubles() ->
         (LoadsQuery, {"load": "1e999"}, "a number"),
         (LoadsQuery, {"load": "heavy"}, "load: 'heavy' — a number"),
         (BodyForm, {}, "for: missing"),
-        (BenchQuery, {"frame": "elsewhere"}, "frame"),
+        (BenchRequest, {"frame": "elsewhere"}, "frame"),
     ],
 )
 def test_what_makes_no_sense_is_told_by_its_field(model, values: dict[str, str], says: str) -> None:  # type: ignore[no-untyped-def]

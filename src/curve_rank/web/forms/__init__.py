@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
-from curve_rank.answers.requests import MOST_SETTINGS, Names, Number, RequestForm, Whole
+from curve_rank.answers.requests import Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import criteria
@@ -48,32 +48,6 @@ class PictureQuery(RequestForm):
     """The paper a picture of its own is drawn on."""
 
     paper: Literal["light", "dark"] = "light"
-
-
-class BenchQuery(RequestForm):
-    """The bench's state: changes to the set-up, faults, ghosts, a load, the view, and for whom."""
-
-    settings: Annotated[Names, Field(max_length=MOST_SETTINGS, alias="set")] = ()
-    faults: Names = Field(default=(), alias="fault")
-    ghosts: Annotated[Names, Field(max_length=3, alias="ghost")] = ()
-    tempo: Annotated[str, Field(max_length=40)] = ""
-    load: Number | None = None
-    view: str = ""
-    frame: Literal["arm", "whole"] = "arm"
-    target: str = ""
-    person: Whole | None = Field(default=None, alias="for")
-    reps: Whole = DEFAULT_EFFORT_REPS
-    part: str = ""
-
-
-class PullQuery(RequestForm):
-    """Which handle of the figure is pulled where [mm], at which part of the rep, and whether it snaps."""
-
-    handle: str = Field(default="", alias="pull")
-    x: Number = 0.0
-    y: Number = 0.0
-    place: Number = 0.0
-    snap: Whole = 1
 
 
 class SearchForm(RequestForm):

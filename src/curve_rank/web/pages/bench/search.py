@@ -7,6 +7,7 @@ from typing import Any
 from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.bench_state import BenchState
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.background.searches import SearchQuestion, SearchRun
 from curve_rank.catalogue.setups import setting_text
@@ -16,8 +17,8 @@ from curve_rank.rating.targets import known, targets
 from curve_rank.study.improve import Improvement, parse_aim
 from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms import BenchQuery, SearchForm
-from curve_rank.web.pages.bench.state import BenchState, state_of
+from curve_rank.web.forms import SearchForm
+from curve_rank.web.pages.bench.state import state_asked
 
 
 def register(blueprint: Blueprint) -> None:
@@ -72,7 +73,7 @@ def _asked(variant_id: str) -> tuple[BenchState, SearchQuestion]:
     ------
     CurveRankError
     """
-    state, form = state_of(variant_id, BenchQuery.read(request.args)), SearchForm.read(request.args)
+    state, form = state_asked(variant_id, request.args), SearchForm.read(request.args)
     head = known("head", form.head or state.target.key, targets()).heads[0]
     aim = parse_aim(f"{form.aim} {form.way}", head, form.keep)
     return state, SearchQuestion(state.changed, aim, state.client.body, effort_for_reps(state.reps))

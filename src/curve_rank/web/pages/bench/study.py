@@ -8,6 +8,8 @@ from flask import Blueprint, jsonify, redirect, render_template, request, url_fo
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
+from curve_rank.answers.bench import BenchView, view_after
+from curve_rank.answers.bench_state import BenchRequest, BenchState, PullRequest
 from curve_rank.catalogue import words
 from curve_rank.catalogue.changes import value_at
 from curve_rank.catalogue.controls import controls
@@ -21,13 +23,13 @@ from curve_rank.rating.readings import all_readings
 from curve_rank.store import documents, people, sharing
 from curve_rank.study.schemes import tempo_of
 from curve_rank.study.trying import try_out
-from curve_rank.web import current, files, notices
+from curve_rank.web import arms, current, files, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file
-from curve_rank.web.forms import BenchQuery, FaultForm, NumberForm, PullQuery, SaveForm
-from curve_rank.web.pages.bench.state import BenchState, state_of
-from curve_rank.web.pages.bench.view import BenchView, view_after
+from curve_rank.web.forms import FaultForm, NumberForm, SaveForm
+from curve_rank.web.pages.bench.state import state_asked
 from curve_rank.web.problems import status_of
+from curve_rank.web.question import client_for
 
 blueprint = Blueprint("bench", __name__, url_prefix="/bench")
 
@@ -47,7 +49,7 @@ def index() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def show(variant_id: str) -> ResponseReturnValue:
     """The page; of an own variant that cannot be modelled, what is stored and its history."""
-    state = _state(variant_id)
+    state = state_asked(variant_id, request.args)
     try:
         return _page(state)
     except CurveRankError:
@@ -61,8 +63,11 @@ def show(variant_id: str) -> ResponseReturnValue:
 def data(variant_id: str) -> ResponseReturnValue:
     """The page's data, and with `part=bench` what its script redraws from."""
     if request.args.get("part") != "bench":
-        return jsonify(model_view(_state(variant_id).model()))
-    view = view_after(variant_id, BenchQuery.read(request.args), PullQuery.read(request.args))
+        return jsonify(model_view(state_asked(variant_id, request.args).model()))
+    query = BenchRequest.read(request.args)
+    view = view_after(
+        arms.means(), variant_id, query, PullRequest.read(request.args), client_for(query.person)
+    )
     return jsonify(view.as_script())
 
 
@@ -71,14 +76,14 @@ def data(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def table(variant_id: str) -> ResponseReturnValue:
     """The curves as CSV or Markdown."""
-    return files.table_file(rep_table(_state(variant_id).model()), variant_id)
+    return files.table_file(rep_table(state_asked(variant_id, request.args).model()), variant_id)
 
 
 @blueprint.get("/<variant_id>/document.json")
 @allowed(*TEACHING)
 def document(variant_id: str) -> ResponseReturnValue:
     """The variant's document, as changed in the address."""
-    text = _state(variant_id).changed.model_dump_json(indent=2)
+    text = state_asked(variant_id, request.args).changed.model_dump_json(indent=2)
     return named_file(text, "application/json", f"{variant_id}.json")
 
 
@@ -86,7 +91,7 @@ def document(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def save(variant_id: str) -> ResponseReturnValue:
     """Save the changed set-up: as a new variant, or as the next version of one's own."""
-    state, form = state_of(variant_id, BenchQuery.read(request.form)), SaveForm.read(request.form)
+    state, form = state_asked(variant_id, request.form), SaveForm.read(request.form)
     try:
         state.model()
         try_out(state.changed, state.client.body)
@@ -111,7 +116,7 @@ def save(variant_id: str) -> ResponseReturnValue:
 @allowed(*TEACHING)
 def keep_fault(variant_id: str) -> ResponseReturnValue:
     """Keep what is changed as a fault of one's own, beside the variant."""
-    state, form = state_of(variant_id, BenchQuery.read(request.form)), FaultForm.read(request.form)
+    state, form = state_asked(variant_id, request.form), FaultForm.read(request.form)
     try:
         if not state.changes:
             raise BadInputError("fault", form.name, "a change to the set-up, made above, that is the fault")
@@ -173,10 +178,6 @@ def _as_addition(variant: Variant, change: Change) -> dict[str, object]:
     if isinstance(change.set, float) and isinstance(before, int | float):
         return {"field": change.field, "add": round(change.set - before, 6)}
     return {"field": change.field, "set": change.set}
-
-
-def _state(variant_id: str) -> BenchState:
-    return state_of(variant_id, BenchQuery.read(request.args))
 
 
 def _page(

@@ -7,6 +7,16 @@ from dataclasses import dataclass, replace
 from functools import cached_property, partial
 from typing import Any
 
+from curve_rank.answers.bench_state import (
+    BenchRequest,
+    BenchState,
+    PullRequest,
+    read_state,
+    with_changes,
+    with_faults,
+)
+from curve_rank.answers.means import Means
+from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import effort_for_reps, least_load
 from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.catalogue.controls import controls
@@ -27,9 +37,6 @@ from curve_rank.rating.targets import targets
 from curve_rank.rating.words import gives_out, load_words, why
 from curve_rank.study.faults import changes_in_words
 from curve_rank.study.reach import as_far_as
-from curve_rank.web import current
-from curve_rank.web.forms import BenchQuery, PullQuery
-from curve_rank.web.pages.bench.state import BenchState, read_state, with_changes, with_faults
 
 GHOST_LETTERS = "PQR"
 """What ghosts are called on the curves, apart from a comparison's columns."""
@@ -57,8 +64,8 @@ class BenchView:
         if not state.ghosts:
             return (state.model_saved(),) if state.is_changed else ()
         effort = effort_for_reps(state.reps)
-        found = (current.library().setup(ghost) for ghost in state.ghosts)
-        return tuple(current.modeller().one(v, state.client.body, effort=effort) for v in found)
+        found = (state.means.library.setup(ghost) for ghost in state.ghosts)
+        return tuple(state.means.modeller.one(v, state.client.body, effort=effort) for v in found)
 
     @cached_property
     def ghost_figures(self) -> tuple[Figure, ...]:
@@ -112,7 +119,7 @@ class BenchView:
             return ""
         effort = effort_for_reps(state.reps)
         (right,) = model_variants((state.by_hand,), state.client.body, effort=effort, load=state.load)
-        faults = current.library().faults_of(state.saved)
+        faults = state.means.library.faults_of(state.saved)
         names = " and ".join(f.name.lower() for f in faults if f.key in state.faults)
         return f"Done wrong ({names}): {changes_in_words(right, self.modelled, state.target)}."
 
@@ -198,7 +205,7 @@ class BenchView:
         return {
             "figure": self.figure.as_data(self.only),
             "ghosts": [
-                current.modeller().derived(ghost, ("outlines", state.view), partial(self._outlines, ghost))
+                state.means.modeller.derived(ghost, ("outlines", state.view), partial(self._outlines, ghost))
                 for ghost in self.ghosts
             ],
             "ghost_names": [m.variant.name for m in self.ghosts] if state.ghosts else [],
@@ -227,7 +234,9 @@ class BenchView:
         }
 
 
-def view_after(variant_id: str, query: BenchQuery, pull: PullQuery) -> BenchView:
+def view_after(
+    means: Means, variant_id: str, query: BenchRequest, pull: PullRequest, client: Client
+) -> BenchView:
     """What the bench shows after a pull on a handle, or a last change: as far as it goes, and why no further.
 
     Raises
@@ -235,7 +244,7 @@ def view_after(variant_id: str, query: BenchQuery, pull: PullQuery) -> BenchView
     CurveRankError
         Where the set-up could not be even before, or what was changed last is no number.
     """
-    state = read_state(variant_id, query)
+    state = read_state(means, variant_id, query, client)
     if pull.handle:
         before = with_changes(state, state.changes)
         wanted = pulled(
