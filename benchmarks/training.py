@@ -19,8 +19,7 @@ from sqlalchemy.orm import Session
 
 from benchmarks.coach import timed, told
 from curve_rank.answers.learning import lesson_of
-from curve_rank.answers.library import Library
-from curve_rank.answers.means import Means
+from curve_rank.answers.means import Library, Means
 from curve_rank.answers.standings import LOOKED_AT
 from curve_rank.background.draws import Draws
 from curve_rank.cli.options import drawing_with

@@ -57,8 +57,7 @@ def demo(host: str, port: int, data: Path | None) -> None:
 
 def _publish_ranking(kept: Desk, at: str) -> None:
     """Give the demo a published ranking, where nothing was published yet."""
-    from curve_rank.answers.library import Library
-    from curve_rank.answers.means import Means
+    from curve_rank.answers.means import Library, Means
     from curve_rank.answers.published import keep, published_from
     from curve_rank.store.publications import published
     from curve_rank.store.viewers import local_educator

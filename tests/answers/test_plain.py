@@ -12,9 +12,8 @@ from curve_rank.answers.board import BoardRequest, board
 from curve_rank.answers.claims import claim_answer, weighed
 from curve_rank.answers.compare import CompareRequest, side_by_side
 from curve_rank.answers.heads import HeadRequest, head_map_of
-from curve_rank.answers.library import Library
 from curve_rank.answers.loads import loads_elsewhere
-from curve_rank.answers.means import Means
+from curve_rank.answers.means import Library, Means
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import Shown, plain, to_digits
 from curve_rank.answers.series import SeriesRequest, stepped

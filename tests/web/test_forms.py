@@ -9,16 +9,16 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.answers.bench_state import BenchRequest
 from curve_rank.answers.board import BoardRequest
+from curve_rank.answers.certainty import DrawsRequest
 from curve_rank.answers.variants import VariantRequest
 from curve_rank.errors import BadInputError
 from curve_rank.web.forms import (
     BodyForm,
-    DrawsQuery,
     LoadsQuery,
     lens_data,
 )
 
-MODELS = (BenchRequest, BoardRequest, BodyForm, DrawsQuery, LoadsQuery, VariantRequest)
+MODELS = (BenchRequest, BoardRequest, BodyForm, DrawsRequest, LoadsQuery, VariantRequest)
 
 
 def test_what_is_left_out_or_empty_takes_its_default_and_lists_lose_doubles() -> None:

@@ -13,8 +13,7 @@ from urllib.parse import urlencode
 from pydantic import model_serializer
 
 from curve_rank.answers.desk import Desk
-from curve_rank.answers.library import Library
-from curve_rank.answers.means import Means
+from curve_rank.answers.means import Library, Means
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import RequestForm
 from curve_rank.arm.body import Body

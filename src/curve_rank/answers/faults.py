@@ -8,8 +8,7 @@ from urllib.parse import urlencode
 
 from pydantic import Field, model_serializer
 
-from curve_rank.answers.library import Library
-from curve_rank.answers.means import Means
+from curve_rank.answers.means import Library, Means
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import RequestForm, Whole

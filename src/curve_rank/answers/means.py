@@ -1,16 +1,134 @@
-"""With what an answer is worked out: what the viewer has, the one modeller, and where draws come from."""
+"""With what an answer is worked out: all that the viewer has, the one modeller, and where draws come from."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
+from typing import Self
 
-from curve_rank.answers.library import Library
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
-from curve_rank.catalogue.schema import Variant
+from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.catalogue.schema import Fault, OwnFault, Variant
+from curve_rank.catalogue.setups import SetupAddress, parse_setup
+from curve_rank.errors import UnknownNameError
 from curve_rank.practice.sets import Draw
 from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.rating.targets import known
+from curve_rank.store.database import Session
+from curve_rank.store.documents import is_own, own_claims, own_faults, own_lenses, own_variants, unreadable
+from curve_rank.store.viewers import Viewer
+from curve_rank.study.claims import Claim, built_in_claims
+
+MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
+
+
+@dataclass(frozen=True)
+class Library:
+    """What ships, and a viewer's own; the database is asked once for each kind, and only where it is needed.
+
+    Attributes
+    ----------
+    db : Session, optional
+        The open database; without one, or without a viewer, there is only what ships.
+    viewer : Viewer, optional
+    """
+
+    db: Session | None = None
+    viewer: Viewer | None = None
+
+    @cached_property
+    def variants(self) -> tuple[Variant, ...]:
+        """Built-in variants, and their own."""
+        return built_in() + (own_variants(self.db, self.viewer) if self.db and self.viewer else ())
+
+    @cached_property
+    def lenses(self) -> dict[str, Lens]:
+        """Lenses by key."""
+        return lenses() | (own_lenses(self.db, self.viewer) if self.db and self.viewer else {})
+
+    @cached_property
+    def claims(self) -> dict[str, Claim]:
+        """Claims by key, their own first."""
+        return (own_claims(self.db, self.viewer) if self.db and self.viewer else {}) | built_in_claims()
+
+    @cached_property
+    def own_faults(self) -> tuple[OwnFault, ...]:
+        """Faults that they have kept beside a variant's."""
+        return tuple(own_faults(self.db, self.viewer).values()) if self.db and self.viewer else ()
+
+    def read(self) -> Self:
+        """With all of it read, so that the database may be closed."""
+        _ = self.variants, self.lenses, self.claims, self.own_faults
+        return self
+
+    def of_group(self, group: str) -> tuple[Variant, ...]:
+        """Variants of a group."""
+        return tuple(variant for variant in self.variants if variant.group == group)
+
+    @property
+    def names(self) -> dict[str, str]:
+        """Variants' names by id."""
+        return {variant.id: variant.name for variant in self.variants}
+
+    def variant(self, key: str) -> Variant:
+        """One variant; the database is asked only for one's own.
+
+        Raises
+        ------
+        UnknownNameError
+            Where there is none of that id, or it cannot be read.
+        """
+        if not is_own(key):
+            return find_variant(key, built_in())
+        try:
+            return find_variant(key, self.variants)
+        except UnknownNameError as error:
+            damaged = unreadable(self.db, self.viewer, "variant") if self.db and self.viewer else ()
+            if any(one.slug == key for one in damaged):
+                raise UnknownNameError("variant", key, MENDED) from error
+            raise
+
+    def faults_of(self, variant: Variant) -> tuple[Fault, ...]:
+        """A variant's faults, and their own beside it."""
+        return variant.faults + tuple(one.plain for one in self.own_faults if one.variant == variant.id)
+
+    def setup(self, address: SetupAddress) -> Variant:
+        """The set-up that an address names.
+
+        Raises
+        ------
+        CurveRankError
+            For a variant, fault or setting that is none.
+        """
+        variant = self.variant(address.variant)
+        return address.of(variant, self.faults_of(variant) if address.faults else None)
+
+    def setup_in(self, line: str) -> Variant:
+        """The set-up that a line names, as "chin-up~posture.trunk_pitch=10".
+
+        Raises
+        ------
+        CurveRankError
+            As `setup`, and for a line that names none.
+        """
+        return self.setup(parse_setup(line))
+
+    def lenses_for(self, key: str) -> dict[str, Lens]:
+        """Enough lenses to find one by its key: the database is asked only for one's own."""
+        return self.lenses if is_own(key) or key not in lenses() else lenses()
+
+    def lens(self, key: str) -> Lens:
+        """One lens.
+
+        Raises
+        ------
+        UnknownNameError
+            Where there is none of that key.
+        """
+        return known("lens", key, self.lenses_for(key))
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from curve_rank.answers.library import Library
+from curve_rank.answers.means import Library
 from curve_rank.errors import UnavailableError
 from curve_rank.store import comments, logs, outlines
 from curve_rank.store.database import Session, Store

@@ -13,8 +13,7 @@ from typing import Any
 
 import click
 
-from curve_rank.answers.library import Library
-from curve_rank.answers.means import Means
+from curve_rank.answers.means import Library, Means
 from curve_rank.answers.people import Trainee, planner_for, trainee, whose
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings

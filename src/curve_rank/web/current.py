@@ -14,7 +14,7 @@ from flask import Flask, Response, current_app, g, request
 from flask import session as cookie
 
 from curve_rank.answers.desk import Desk
-from curve_rank.answers.library import Library
+from curve_rank.answers.means import Library
 from curve_rank.background.draws import Draws
 from curve_rank.errors import UnavailableError
 from curve_rank.rating.modelling import Modeller

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
@@ -11,28 +11,6 @@ from curve_rank.answers.requests import Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import criteria
-
-
-class DrawsQuery(RequestForm):
-    """How many draws of which seed, which run is watched, and which two rows are compared."""
-
-    draws: Whole = 500
-    seed: Whole = 1
-    run: str = ""
-    first: str = ""
-    second: str = ""
-
-
-class CatalogueQuery(RequestForm):
-    """What of the catalogue is listed, in which order, for whom."""
-
-    order: str = ""
-    head: str = ""
-    hard: Literal["", "first", "middle", "last"] = ""
-    equipment: Names = Field(default=(), alias="with")
-    words: Annotated[str, Field(max_length=80)] = ""
-    person: Whole | None = Field(default=None, alias="for")
-    reps: Whole = DEFAULT_EFFORT_REPS
 
 
 class HandoutQuery(RequestForm):
