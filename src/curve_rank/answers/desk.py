@@ -69,18 +69,18 @@ class Desk:
         draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
         shelf = Shelf(settings.shelf)
         modeller = modeller or Modeller(shelf=shelf)
-        store = open_store(settings.data)
+        store, line = open_store(settings.data), draws.line
         return Desk(
             settings=settings,
             store=store,
             modeller=modeller,
             draws=draws,
-            searches=Searches(patience=FORGOTTEN_AFTER),
-            claims=ClaimRuns(draws, patience=FORGOTTEN_AFTER),
-            booklets=Booklets(patience=FORGOTTEN_AFTER),
+            searches=Searches(FORGOTTEN_AFTER, line),
+            claims=ClaimRuns(draws, FORGOTTEN_AFTER, line),
+            booklets=Booklets(FORGOTTEN_AFTER, line),
             captures=Captures(),
-            learning=Learning(DrawBank(modeller, draws.loads, shelf)),
-            backups=BackupRuns(settings),
+            learning=Learning(DrawBank(modeller, draws.loads, shelf), line),
+            backups=BackupRuns(settings, line),
             schedule=Schedule(settings, store),
             known=KnownPeople(store, draws, modeller, shelf),
             demo=demo,

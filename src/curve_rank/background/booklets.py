@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass
 
-from curve_rank.background.runs import Run, Runs, StoppedError
+from curve_rank.background.runs import Line, Run, Runs, StoppedError
 from curve_rank.exchange.pdf import pdf
 
 
@@ -19,8 +19,8 @@ class BookletRun(Run):
 class Booklets:
     """The booklets of everyone. Safe to share between threads."""
 
-    def __init__(self, patience: float | None = None) -> None:
-        self.runs: Runs[BookletRun] = Runs()
+    def __init__(self, patience: float | None = None, line: Line | None = None) -> None:
+        self.runs: Runs[BookletRun] = Runs("booklet", line)
         self._patience = patience
 
     def start(self, person: int, html: str, pages: int) -> BookletRun:

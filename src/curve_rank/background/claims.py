@@ -11,7 +11,7 @@ from curve_rank.arm.draws import APART, FIXED
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.draws import DrawRun, Draws
-from curve_rank.background.runs import Run, Runs, StoppedError
+from curve_rank.background.runs import Line, Run, Runs, StoppedError
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BusyError, UnknownNameError
 from curve_rank.rating.draws import Draw, fixed_draws
@@ -58,10 +58,12 @@ class ClaimRuns:
         Makes the draws, on all cores.
     patience : float, optional
         As a run's.
+    line : Line, optional
+        As for `Runs`.
     """
 
-    def __init__(self, draws: Draws, patience: float | None = None) -> None:
-        self.runs: Runs[Run] = Runs()
+    def __init__(self, draws: Draws, patience: float | None = None, line: Line | None = None) -> None:
+        self.runs: Runs[Run] = Runs("claims", line)
         self._draws, self._patience = draws, patience
 
     def start(

@@ -21,7 +21,7 @@ from curve_rank.arm.draws import APART, FIXED, draws_of
 from curve_rank.arm.readings import Readings, one_after_another
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.executor import Cluster, SilenceError, make_executor
-from curve_rank.background.runs import Run, Runs
+from curve_rank.background.runs import Line, Run, Runs
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
@@ -128,9 +128,11 @@ class Draws:
         patience: float | None = None,
     ) -> None:
         self._make, self._patience = make, patience
+        self.line = Line()
+        """Where other long work stands, too."""
         self._executor: Executor | None = None
         self._kept = Kept(most_bytes, size_of)
-        self.runs: Runs[DrawRun] = Runs()
+        self.runs: Runs[DrawRun] = Runs("draws", self.line)
         self._fixed_by_key: dict[str, DrawRun] = {}
         self._making = threading.Lock()
 

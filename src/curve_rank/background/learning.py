@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from curve_rank.background.runs import Run, Runs
+from curve_rank.background.runs import Line, Run, Runs
 from curve_rank.study.draw_bank import DrawBank
 from curve_rank.training.learning import Learned, learn
 from curve_rank.training.log import LoggedSet
@@ -45,9 +45,9 @@ class LearnRun(Run):
 class Learning:
     """The runs of everyone. Safe to share between threads."""
 
-    def __init__(self, bank: DrawBank) -> None:
+    def __init__(self, bank: DrawBank, line: Line | None = None) -> None:
         self._bank = bank
-        self.runs: Runs[LearnRun] = Runs()
+        self.runs: Runs[LearnRun] = Runs("learning", line)
 
     def start(self, lesson: Lesson, keep: Callable[[Lesson, Learned], None]) -> LearnRun:
         """Learn a person, or join the run of the same lesson; `keep` gets what was learned.

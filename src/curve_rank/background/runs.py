@@ -122,18 +122,79 @@ class Run:
             self._ended.set()
 
 
+class Line:
+    """Where all that computes stands, of whatever kind: some at once, some waiting. Safe to share.
+
+    What a run begins by itself takes no place of its own: it would wait for a place that its own run holds.
+    """
+
+    def __init__(self) -> None:
+        self.moved = threading.Condition(threading.Lock())
+        """Holds the lock over all that stands here."""
+        self._standing: list[Run] = []
+        self._within = threading.local()
+
+    def take(self, run: Run, kind: str) -> None:
+        """Have a run stand here, at the end.
+
+        Raises
+        ------
+        BusyError
+            When too many wait already.
+        """
+        if getattr(self._within, "run", None) is not None:
+            return
+        under_way = len(self._in_turn())
+        if not run.aside and under_way >= COMPUTING + WAITING:
+            right = "a few seconds of patience; others are worked on first"
+            raise BusyError(kind, f"{under_way} pieces of work under way", right)
+        self._standing.append(run)
+
+    def go(self, run: Run, work: Callable[[], None]) -> None:
+        """Work on a run when it is its turn, and then let the next one come."""
+        self._within.run = run
+        try:
+            with self.moved:
+                while run in self._in_turn()[COMPUTING:] and not run.cancelled:
+                    run.waiting = True
+                    self.moved.wait(TURN_LOOK)
+                    run.end_if_forgotten()
+                run.waiting = False
+            if not run.cancelled:
+                work()
+        finally:
+            with self.moved:
+                if run in self._standing:
+                    self._standing.remove(run)
+                self.moved.notify_all()
+
+    @property
+    def is_busy(self) -> bool:
+        """Whether anything stands here that somebody waits for."""
+        return bool(self._in_turn())
+
+    def _in_turn(self) -> list[Run]:
+        """Those that compute, then those that wait; one that stood aside may be waited for meanwhile."""
+        return [run for run in self._standing if not run.aside]
+
+
 AnyRun = TypeVar("AnyRun", bound=Run)
 
 
 class Runs(Generic[AnyRun]):
-    """The runs of everyone. Safe to share between threads."""
+    """The runs of everyone of one kind. Safe to share between threads.
 
-    def __init__(self) -> None:
+    Parameters
+    ----------
+    kind : str
+        What people call them.
+    line : Line, optional
+        Where they stand with those of other kinds; else by themselves.
+    """
+
+    def __init__(self, kind: str, line: Line | None = None) -> None:
+        self._kind, self._line = kind, line or Line()
         self._runs: dict[tuple[int, str], AnyRun] = {}
-        self._line: list[AnyRun] = []  # those that compute, then those that wait
-        self._aside: list[AnyRun] = []
-        self._lock = threading.Lock()
-        self._moved = threading.Condition(self._lock)
         self._closed = False
 
     def start(self, run: AnyRun, work: Callable[[AnyRun], None]) -> AnyRun:
@@ -145,41 +206,27 @@ class Runs(Generic[AnyRun]):
             When too many wait already.
         """
         place = (run.person, run.key)
-        with self._lock:
+        with self._line.moved:
             under_way = self._runs.get(place)
             if under_way is not None and under_way.state == "running" and not under_way.cancelled:
                 under_way.ask()
                 return under_way
-            if not run.aside and len(self._line) >= COMPUTING + WAITING:
-                right = "a few seconds of patience; others are worked on first"
-                raise BusyError("draws", f"{len(self._line)} under way", right)
+            self._line.take(run, self._kind)
             self._runs.pop(place, None)
             self._runs[place] = run
-            (self._aside if run.aside else self._line).append(run)
             self._make_room(run.person)
         if self._closed:
             run.cancel()
-        threading.Thread(target=run.go, args=(lambda: self._in_turn(run, work),), daemon=True).start()
-        return run
 
-    def _in_turn(self, run: AnyRun, work: Callable[[AnyRun], None]) -> None:
-        try:
-            with self._moved:
-                while run in self._line[COMPUTING:] and not run.cancelled:
-                    run.waiting = True
-                    self._moved.wait(TURN_LOOK)
-                    run.end_if_forgotten()
-                run.waiting = False
-            if not run.cancelled:
-                work(run)
-        finally:
-            with self._moved:
-                (self._line if run in self._line else self._aside).remove(run)
-                self._moved.notify_all()
+        def in_turn() -> None:
+            self._line.go(run, lambda: work(run))
+
+        threading.Thread(target=run.go, args=(in_turn,), daemon=True).start()
+        return run
 
     def find(self, person: int, key: str, name: str) -> AnyRun | None:
         """A person's run for a key, if that is its name."""
-        with self._lock:
+        with self._line.moved:
             run = self._runs.get((person, key))
         if run is None or not secrets.compare_digest(run.name.encode(), name.encode()):
             return None
@@ -187,13 +234,14 @@ class Runs(Generic[AnyRun]):
         return run
 
     def under_way(self) -> tuple[AnyRun, ...]:
-        """Those that compute, those that wait, and those that stand aside."""
-        with self._lock:
-            return (*self._line, *self._aside)
+        """Those that compute or wait, and then those that stand aside."""
+        with self._line.moved:
+            found = [run for run in self._runs.values() if run.state == "running"]
+        return tuple(sorted(found, key=lambda run: run.aside))
 
     def others_first(self, run: AnyRun) -> bool:
         """Whether a run that stands aside has to let others work."""
-        return run.aside and bool(self._line)
+        return run.aside and self._line.is_busy
 
     def close(self) -> None:
         """Cancel whatever runs, and whatever is begun from now on: what it would work with goes away."""

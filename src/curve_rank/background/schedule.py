@@ -12,7 +12,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from curve_rank.background.leaving import delete_due
-from curve_rank.background.runs import Run, Runs
+from curve_rank.background.runs import Line, Run, Runs
 from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.settings import Settings
 from curve_rank.store.database import Store
@@ -94,9 +94,9 @@ def back_up_now(settings: Settings, tell: Tell = lambda _done, _all: None) -> tu
 class BackupRuns:
     """Backups that were asked for. Safe to share between threads."""
 
-    def __init__(self, settings: Settings) -> None:
+    def __init__(self, settings: Settings, line: Line | None = None) -> None:
         self._settings = settings
-        self.runs: Runs[Run] = Runs()
+        self.runs: Runs[Run] = Runs("backup", line)
 
     def start(self, person: int) -> Run:
         """Make one, or join the one under way."""

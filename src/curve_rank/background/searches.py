@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from curve_rank.arm.body import Body
-from curve_rank.background.runs import Run, Runs, StoppedError
+from curve_rank.background.runs import Line, Run, Runs, StoppedError
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.draws import Draw
 from curve_rank.rating.modelling import Modeller, content_keys
@@ -39,8 +39,8 @@ class SearchRun(Run):
 class Searches:
     """The searches of everyone. Safe to share between threads."""
 
-    def __init__(self, patience: float | None = None) -> None:
-        self.runs: Runs[SearchRun] = Runs()
+    def __init__(self, patience: float | None = None, line: Line | None = None) -> None:
+        self.runs: Runs[SearchRun] = Runs("search", line)
         self._patience = patience
 
     def start(
