@@ -15,7 +15,7 @@ from pathlib import Path
 from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import insert
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from benchmarks.coach import timed, told
 from curve_rank.answers.learning import lesson_of
@@ -54,7 +54,7 @@ DONE = (
 """What everybody does, with the load they begin with [kg]."""
 
 
-def fill(session: Session, coach: int, block: int) -> list[int]:
+def fill(session: DbSession, coach: int, block: int) -> list[int]:
     """Clients of a coach with two years of sets, all with a block of their own under way."""
     rng = random.Random(1)
     owner = viewer_of(session, coach)

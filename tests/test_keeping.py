@@ -12,13 +12,13 @@ import pytest
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in
 from curve_rank.errors import BadInputError
-from curve_rank.keeping import Kept
+from curve_rank.keeping import Keeping
 from curve_rank.rating.modelling import Modeller, model_variants
 from tests.helpers import LIMIT
 
 
 def test_six_who_ask_at_once_have_it_worked_out_once() -> None:
-    kept, made, gate = Kept(10**6), [], threading.Barrier(6)
+    kept, made, gate = Keeping(10**6), [], threading.Barrier(6)
 
     def make() -> str:
         made.append(1)
@@ -35,7 +35,7 @@ def test_six_who_ask_at_once_have_it_worked_out_once() -> None:
 
 
 def test_those_who_overlap_work_out_only_what_nobody_else_does() -> None:
-    kept, asked, begun, go = Kept(10**6), [], threading.Event(), threading.Event()
+    kept, asked, begun, go = Keeping(10**6), [], threading.Event(), threading.Event()
 
     def slowly(missing: dict[str, int]) -> dict[str, int]:
         asked.append(sorted(missing))
@@ -55,7 +55,7 @@ def test_those_who_overlap_work_out_only_what_nobody_else_does() -> None:
 
 
 def test_what_goes_wrong_is_told_to_all_who_wait_and_tried_again_later() -> None:
-    kept = Kept(10**6)
+    kept = Keeping(10**6)
 
     def refuse() -> str:
         raise BadInputError("load", 0, "more")
@@ -67,7 +67,7 @@ def test_what_goes_wrong_is_told_to_all_who_wait_and_tried_again_later() -> None
 
 
 def test_no_more_is_kept_than_there_is_room_for() -> None:
-    kept = Kept(100_000)
+    kept = Keeping(100_000)
     for n in range(50):
         kept.once(n, lambda: {"rows": [np.zeros(1000), "text" * 100]})
     assert 50_000 < kept.bytes <= 100_000

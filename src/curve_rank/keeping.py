@@ -37,7 +37,7 @@ def cost_of(value: object) -> int:
     return SMALL + size_of(value) + int(getattr(value, "memory", 0))
 
 
-class Kept:
+class Keeping:
     """Values by key, the longest unused dropped first. Safe to share between threads.
 
     A key that several threads ask for at once is worked out by the first; the others wait for it.

@@ -20,7 +20,7 @@ from curve_rank.answers.series import SeriesRequest, stepped
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.keeping import Kept
+from curve_rank.keeping import Keeping
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.spreads import Spread
@@ -61,7 +61,7 @@ def test_an_answer_asks_nothing_more_once_it_is_made(
     def refuse(*_args: object, **_named: object) -> None:
         raise AssertionError("an answer asked for more")
 
-    for owner, name in ((Modeller, "model"), (Modeller, "drawn"), (Kept, "once"), (Kept, "all")):
+    for owner, name in ((Modeller, "model"), (Modeller, "drawn"), (Keeping, "once"), (Keeping, "all")):
         monkeypatch.setattr(owner, name, refuse)
     for answer in made:
         assert json.loads(json.dumps(plain(answer), allow_nan=False))

@@ -8,7 +8,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from curve_rank.arm.body import Body
-from curve_rank.arm.hand_path import HandPath, arm_angles, sampled
+from curve_rank.arm.hand_path import HandTrack, arm_angles, sampled
 from curve_rank.arm.posture import Posture, arm_frame
 from curve_rank.errors import PostureError
 
@@ -18,9 +18,9 @@ ARM = BODY.upper_arm + BODY.forearm + BODY.grip
 
 def path(
     points: list[tuple[float, float, float]], towards: tuple[float, float, float], flare: float = 0.0
-) -> HandPath:
+) -> HandTrack:
     count = len(points)
-    return HandPath(
+    return HandTrack(
         np.array(points, dtype=float).T,
         np.repeat(np.array([towards]).T, count, axis=1),
         np.full(count, flare),

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from curve_rank.errors import BadInputError
-from curve_rank.measure.columns import Choice, guess, read_sheet, samples
+from curve_rank.measure.columns import ColumnChoice, guess, read_sheet, samples
 
 TRUE = [(a, 20 + 0.1 * a) for a in range(0, 100, 10)]
 
@@ -40,7 +40,7 @@ def test_force_and_lever_make_a_torque_in_any_units() -> None:
     found = samples(sheet, choice)
     np.testing.assert_allclose(found.angle, [a for a, _ in TRUE], atol=1e-3)
     np.testing.assert_allclose(found.torque, [t for _, t in TRUE], atol=1e-3)
-    constant = Choice(angle="theta rad", angle_unit="rad", force="3", force_unit="lbf", lever="0.25")
+    constant = ColumnChoice(angle="theta rad", angle_unit="rad", force="3", force_unit="lbf", lever="0.25")
     np.testing.assert_allclose(samples(sheet, constant).torque, found.torque, atol=1e-3)
 
 
@@ -78,10 +78,10 @@ def test_what_is_no_sheet_is_refused(bad: str, says: str) -> None:
 def test_columns_and_units_that_there_are_not_are_refused() -> None:
     sheet = read_sheet(text())
     for choice, says in (
-        (Choice("nothing", torque="2"), "nothing"),
-        (Choice("1", torque="9"), "9"),
-        (Choice("1"), "a torque, or a force and its lever"),
-        (Choice("1", torque="2", torque_unit="stone"), "stone"),
+        (ColumnChoice("nothing", torque="2"), "nothing"),
+        (ColumnChoice("1", torque="9"), "9"),
+        (ColumnChoice("1"), "a torque, or a force and its lever"),
+        (ColumnChoice("1", torque="2", torque_unit="stone"), "stone"),
     ):
         with pytest.raises(BadInputError, match=says):
             samples(sheet, choice)

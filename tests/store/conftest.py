@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.exchange import outbox
 from curve_rank.store.database import Store, open_store
@@ -40,7 +40,7 @@ def folder(tmp_path: Path, demo_folder: Path) -> Path:
 
 
 @pytest.fixture
-def session(store: Store) -> Iterator[Session]:
+def session(store: Store) -> Iterator[DbSession]:
     """A session that writes; what the test leaves is kept."""
     with store.writing() as one:
         yield one
@@ -59,7 +59,7 @@ def demo(store: Store) -> Store:
     return store
 
 
-def somebody(session: Session, name: str) -> Viewer:
+def somebody(session: DbSession, name: str) -> Viewer:
     found = viewer_of(session, session.scalars(select(Person.id).where(Person.name == name)).one())
     assert found
     return found

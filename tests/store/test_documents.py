@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from sqlalchemy import event, func, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
@@ -24,11 +24,11 @@ CURL = find_variant("standing-dumbbell-curl", built_in())
 LENS = validate_lens({"name": "Even", "school": "Even.", "weights": {"evenness": 1}})
 
 
-def keep(session: Session, viewer: Viewer, name: str) -> str:
+def keep(session: DbSession, viewer: Viewer, name: str) -> str:
     return documents.save_new(session, viewer, "variant", CURL, name=name, made_from=CURL.id)
 
 
-def another(session: Session, name: str = "Somebody else") -> Viewer:
+def another(session: DbSession, name: str = "Somebody else") -> Viewer:
     person = Person(name=name)
     session.add(person)
     session.flush()
@@ -39,7 +39,7 @@ def another(session: Session, name: str = "Somebody else") -> Viewer:
     return found
 
 
-def test_a_variant_keeps_its_history_and_can_go_back(session: Session, viewer: Viewer) -> None:
+def test_a_variant_keeps_its_history_and_can_go_back(session: DbSession, viewer: Viewer) -> None:
     slug = keep(session, viewer, "  My   curl ")
     (kept,) = documents.own_variants(session, viewer)
     assert (kept.id, kept.name) == (slug, "My curl")
@@ -60,13 +60,15 @@ def test_a_variant_keeps_its_history_and_can_go_back(session: Session, viewer: V
 
 
 @pytest.mark.parametrize("name", ["", "   ", "x" * 81])
-def test_a_bad_name_stores_nothing(session: Session, viewer: Viewer, name: str) -> None:
+def test_a_bad_name_stores_nothing(session: DbSession, viewer: Viewer, name: str) -> None:
     with pytest.raises(BadInputError, match="1 to 80"):
         keep(session, viewer, name)
     assert session.scalar(select(func.count(Document.id))) == 0
 
 
-def test_a_name_twice_is_refused_but_not_for_another_kind_or_owner(session: Session, viewer: Viewer) -> None:
+def test_a_name_twice_is_refused_but_not_for_another_kind_or_owner(
+    session: DbSession, viewer: Viewer
+) -> None:
     slug = keep(session, viewer, "Same")
     with pytest.raises(BadInputError, match="name"):
         keep(session, viewer, "same!")
@@ -85,7 +87,7 @@ def test_a_name_twice_is_refused_but_not_for_another_kind_or_owner(session: Sess
     ],
 )
 def test_names_that_lose_letters_or_are_long_stay_apart(
-    session: Session, viewer: Viewer, one: str, other: str
+    session: DbSession, viewer: Viewer, one: str, other: str
 ) -> None:
     slugs = {keep(session, viewer, name) for name in (one, other)}
     assert len(slugs) == 2
@@ -93,7 +95,7 @@ def test_names_that_lose_letters_or_are_long_stay_apart(
     assert {v.id for v in documents.own_variants(session, viewer)} == slugs
 
 
-def test_nobody_reads_or_changes_anothers_documents(session: Session, viewer: Viewer) -> None:
+def test_nobody_reads_or_changes_anothers_documents(session: DbSession, viewer: Viewer) -> None:
     slug, stranger = keep(session, viewer, "Mine"), another(session)
     documents.save_new(session, viewer, "lens", LENS, name="Even")
     assert documents.own_variants(session, stranger) == ()
@@ -117,7 +119,7 @@ BROKEN = ["", "not json", "[1]", '{"id": "x"}', json.dumps({"schema_version": 9}
 
 @pytest.mark.parametrize("text", BROKEN, ids=lambda t: t[:12])
 def test_a_document_that_cannot_be_read_is_told_of_and_can_be_mended(
-    session: Session, viewer: Viewer, text: str
+    session: DbSession, viewer: Viewer, text: str
 ) -> None:
     good, bad = keep(session, viewer, "Good"), keep(session, viewer, "Bad")
     whole = documents.stored_text(session, viewer, "variant", bad).text
@@ -140,7 +142,7 @@ def test_a_document_that_cannot_be_read_is_told_of_and_can_be_mended(
     assert [v.id for v in documents.own_variants(session, viewer)] == [good, bad]
 
 
-def test_a_document_without_any_version_is_told_of_too(session: Session, viewer: Viewer) -> None:
+def test_a_document_without_any_version_is_told_of_too(session: DbSession, viewer: Viewer) -> None:
     session.add(Document(owner_id=viewer.person, kind="lens", slug="own-empty", name="Empty", newest=0))
     assert documents.own_lenses(session, viewer) == {}
     assert documents.unreadable(session, viewer, "lens")[0].slug == "own-empty"

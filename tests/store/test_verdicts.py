@@ -8,12 +8,12 @@ from curve_rank.rating.spreads import Spread
 from curve_rank.store.database import Store
 from curve_rank.store.verdicts import Stamp, keep_verdicts, kept_verdicts
 from curve_rank.store.viewers import local_educator
-from curve_rank.study.verdicts import HangsOn, Turn, Verdict
+from curve_rank.study.verdicts import Influence, Turn, Verdict
 
 
 def test_a_verdict_is_kept_whole_once_and_what_changed_is_named(store: Store) -> None:
     spread = Spread(1.0, -0.5, 2.25)
-    holds = Verdict("holds", 0.9, spread, (spread,), (HangsOn("a", 0.4),), (Turn("b", -1.5),))
+    holds = Verdict("holds", 0.9, spread, (spread,), (Influence("a", 0.4),), (Turn("b", -1.5),))
     stamp, fails = Stamp.of("x" * 64), Verdict("fails", 0.1, spread)
     with store.writing() as session:
         viewer = local_educator(session)

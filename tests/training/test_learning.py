@@ -14,7 +14,7 @@ from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.rating.draws import draw_loads
 from curve_rank.rating.modelling import Modeller
 from curve_rank.study.draw_bank import DrawBank
-from curve_rank.training.learning import Learned, evidence_of, learn, with_factors
+from curve_rank.training.learning import LogFindings, evidence_of, learn, with_factors
 from curve_rank.training.log import LoggedSet
 from tests.training.logged import CURL, DOWN, MONDAY, did, fact_of
 
@@ -94,7 +94,7 @@ def test_a_lifter_outside_the_model_is_noticed_and_nothing_is_learned(bank: Draw
 def test_what_is_learned_moves_loads_towards_what_was_lifted(bank: DrawBank) -> None:
     plain = {key: FACTS[key].load_for(10, low=False) for key in LOGGED}
     strong = {key: 1.2 * kg for key, kg in plain.items()}
-    found: Learned = learn(logged(strong), FACTS, MONDAY, bank.strays, LOGGED + OTHERS[:2])
+    found: LogFindings = learn(logged(strong), FACTS, MONDAY, bank.strays, LOGGED + OTHERS[:2])
     assert not found.why_not
     assert (found.sets, found.variants) == (12, 6)
     corrected = with_factors(FACTS, found.factors)

@@ -181,7 +181,7 @@ class LeftOutRow:
 
 
 @dataclass(frozen=True)
-class HangsOn:
+class OrderInfluence:
     """A number of the model that the order hangs on."""
 
     parameter: str
@@ -207,7 +207,7 @@ class Sureness:
     draws: int
     seed: int
     rows: tuple[RowSureness, ...]
-    hangs_on: tuple[HangsOn, ...]
+    hangs_on: tuple[OrderInfluence, ...]
 
     def starts_tie(self, n: int) -> bool:
         """Whether a row, counted from 0, begins a tie of its own."""
@@ -284,8 +284,8 @@ def sureness(sure: Certainty) -> Sureness:
     return Sureness(sure.draws, sure.seed, rows, tuple(map(_hangs_on, sure.hangs_on)))
 
 
-def _hangs_on(one: Sensitivity) -> HangsOn:
-    return HangsOn(one.parameter, parameter_words(one.parameter), one.part)
+def _hangs_on(one: Sensitivity) -> OrderInfluence:
+    return OrderInfluence(one.parameter, parameter_words(one.parameter), one.part)
 
 
 def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:

@@ -23,7 +23,7 @@ from curve_rank.practice.profile import WEEKDAYS, load_shown
 from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, long_head
-from curve_rank.store.database import Session as DbSession
+from curve_rank.store.database import DbSession
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.schemes import schemes

@@ -31,14 +31,14 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.readings import Reading
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import known, targets
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.documents import is_own
 from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.claim_words import OUTCOMES, history_words, probability_words, size_words
 from curve_rank.study.claims import SCORE, Claim
 from curve_rank.study.compare import MOST
-from curve_rank.study.verdicts import Asked, Verdict, asked_of, digest_of, reading_of, verdicts
+from curve_rank.study.verdicts import ClaimSetups, Verdict, asked_of, digest_of, reading_of, verdicts
 
 
 class ClaimsRequest(RequestForm):
@@ -169,7 +169,7 @@ class ClaimBook:
     Attributes
     ----------
     desk : Desk
-    db : Session
+    db : DbSession
         The open database.
     viewer : Viewer
         Whose ledger it is.
@@ -177,7 +177,7 @@ class ClaimBook:
     """
 
     desk: Desk
-    db: Session
+    db: DbSession
     viewer: Viewer
     means: Means
 
@@ -287,7 +287,7 @@ def claim_answer(means: Means, entry: ClaimEntry) -> ClaimAnswer:
     )
 
 
-def _read(asked: Asked, means: Means, body: Body, effort: float) -> list[Spread]:
+def _read(asked: ClaimSetups, means: Means, body: Body, effort: float) -> list[Spread]:
     drawn = means.draw(asked.setups, body, effort)
     return [spread_of(asked.read(v, d, body.mass)) for v, d in zip(asked.setups, drawn, strict=True)]
 

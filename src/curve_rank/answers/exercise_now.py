@@ -22,7 +22,7 @@ from curve_rank.study.schemes import Scheme, schemes, tempo_of
 from curve_rank.training.noticing import Notice
 from curve_rank.training.pain import PainFlag, strained
 from curve_rank.training.progression import NextTarget
-from curve_rank.training.today import ExerciseToday, Swap, swaps
+from curve_rank.training.today import ExerciseSwap, ExerciseToday, swaps
 
 NEAR = (0.4, 1.7)
 """Which loads can be picked, over the target's."""
@@ -165,7 +165,7 @@ def exercise_now(
     )
 
 
-def _swap(swap: Swap, who: Trainee, means: Means) -> SwapNow:
+def _swap(swap: ExerciseSwap, who: Trainee, means: Means) -> SwapNow:
     setup = _setup(who.context.facts[swap.variant], swap.load, who, means)
     return SwapNow(setup, swap.load, swap.reason, who.load(swap.load))
 

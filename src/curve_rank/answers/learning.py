@@ -15,13 +15,13 @@ from curve_rank.background.learning import LearnRun, Lesson
 from curve_rank.errors import BusyError, CurveRankError
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.store import logs
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.viewers import Viewer
-from curve_rank.training.learning import Learned, learned_data
+from curve_rank.training.learning import LogFindings, learned_data
 from curve_rank.training.today import LOOKED_BACK
 
 
-def learn_soon(desk: Desk, db: Session, viewer: Viewer, means: Means, person: int) -> LearnRun | None:
+def learn_soon(desk: Desk, db: DbSession, viewer: Viewer, means: Means, person: int) -> LearnRun | None:
     """Learn a person anew where their log has changed since; None where it has not, or learning is off."""
     state = logs.states_of(db, [person]).get(person)
     if state is None or not state.learning:
@@ -31,7 +31,7 @@ def learn_soon(desk: Desk, db: Session, viewer: Viewer, means: Means, person: in
         if lesson is None:
             return None
 
-        def keep(done: Lesson, learned: Learned) -> None:
+        def keep(done: Lesson, learned: LogFindings) -> None:
             with desk.store.writing() as writing:
                 logs.keep_learned(writing, person, json.dumps(learned_data(learned)), done.key)
 
@@ -41,7 +41,7 @@ def learn_soon(desk: Desk, db: Session, viewer: Viewer, means: Means, person: in
 
 
 def lesson_of(
-    db: Session, viewer: Viewer, means: Means, person: int, revision: int, known: str = ""
+    db: DbSession, viewer: Viewer, means: Means, person: int, revision: int, known: str = ""
 ) -> Lesson | None:
     """What a person is learned from; None where that is what was learned from already.
 

@@ -17,7 +17,7 @@ from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import known
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.documents import is_own, own_claims, own_faults, own_lenses, own_variants, unreadable
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.claims import Claim, built_in_claims
@@ -31,12 +31,12 @@ class Library:
 
     Attributes
     ----------
-    db : Session, optional
+    db : DbSession, optional
         The open database; without one, or without a viewer, there is only what ships.
     viewer : Viewer, optional
     """
 
-    db: Session | None = None
+    db: DbSession | None = None
     viewer: Viewer | None = None
 
     @cached_property

@@ -21,10 +21,10 @@ from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.store import documents, logs, people, profiles, rooms
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer, viewer_of
-from curve_rank.training.learning import Learned, learned_from
+from curve_rank.training.learning import LogFindings, learned_from
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.training.pain import PainState, pain_state
 from curve_rank.training.planning import Planner
@@ -40,7 +40,7 @@ class Client:
     body: Body = field(default_factory=Body)
 
 
-def client_for(db: Session, viewer: Viewer, person: int | None) -> Client:
+def client_for(db: DbSession, viewer: Viewer, person: int | None) -> Client:
     """The person with that number whom a viewer may see, or the default body.
 
     Raises
@@ -55,7 +55,7 @@ def client_for(db: Session, viewer: Viewer, person: int | None) -> Client:
 
 
 def planner_for(
-    db: Session,
+    db: DbSession,
     viewer: Viewer,
     person: int | None,
     means: Means,
@@ -68,7 +68,7 @@ def planner_for(
 
     Parameters
     ----------
-    db : Session
+    db : DbSession
         The open database.
     viewer : Viewer
         Who asks.
@@ -96,7 +96,7 @@ def planner_for(
     return Planner(profile, body, room or Room(), variants, means.modeller, means.draw, loads or {}, follows)
 
 
-def whose(db: Session, viewer: Viewer, person: int | None) -> tuple[ClientProfile, Body, Room | None]:
+def whose(db: DbSession, viewer: Viewer, person: int | None) -> tuple[ClientProfile, Body, Room | None]:
     """Profile, body and room of somebody whom a viewer may see; of nobody, the default ones.
 
     Raises
@@ -111,20 +111,20 @@ def whose(db: Session, viewer: Viewer, person: int | None) -> tuple[ClientProfil
     return profile, body, rooms.any_room(db, profile.room) if profile.room is not None else None
 
 
-def _of_owner(db: Session, owner: int | None, there: set[str]) -> tuple[Variant, ...]:
+def _of_owner(db: DbSession, owner: int | None, there: set[str]) -> tuple[Variant, ...]:
     """Variants of whoever owns a block, where the viewer has none of the name."""
     found = viewer_of(db, owner) if owner is not None else None
     own = documents.own_variants(db, found) if found else ()
     return tuple(variant for variant in own if variant.id not in there)
 
 
-def followed(db: Session, person: int | None) -> Learned | None:
+def followed(db: DbSession, person: int | None) -> LogFindings | None:
     """What loads of somebody whom the viewer has been shown follow; None where learning is off."""
     is_on, learned = learned_of(db, person) if person is not None else (False, None)
     return learned if is_on else None
 
 
-def learned_of(db: Session, person: int) -> tuple[bool, Learned | None]:
+def learned_of(db: DbSession, person: int) -> tuple[bool, LogFindings | None]:
     """Whether learning is on for somebody, and what was learned of them."""
     state = logs.states_of(db, [person]).get(person)
     learned = learned_from(json.loads(state.learned)) if state and state.learned else None
@@ -137,25 +137,25 @@ class Trainee:
 
     Attributes
     ----------
-    db : Session
+    db : DbSession
     viewer : Viewer
     person : int
     planner : Planner
         With what was learned, where that is on.
     learning : bool
         Whether learning is on.
-    learned : Learned or None
+    learned : LogFindings or None
         What was learned, from whichever state of the log.
     day : date, optional
         As if it were that day.
     """
 
-    db: Session
+    db: DbSession
     viewer: Viewer
     person: int
     planner: Planner
     learning: bool
-    learned: Learned | None
+    learned: LogFindings | None
     day: date | None = None
 
     @property
@@ -228,7 +228,7 @@ class Trainee:
 
 
 def trainee(
-    db: Session,
+    db: DbSession,
     viewer: Viewer,
     person: int,
     means: Means,

@@ -28,9 +28,9 @@ from curve_rank.figures.overlay import LETTERS
 from curve_rank.figures.plate import VIEWS, plate
 from curve_rank.figures.strip import strip
 from curve_rank.rating.targets import known
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.house.tokens import new_token
-from curve_rank.store.publications import LONGEST_TITLE, Frozen, publish
+from curve_rank.store.publications import LONGEST_TITLE, FrozenPage, publish
 from curve_rank.store.verdicts import Stamp
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.claim_words import parameter_words, turn_words
@@ -43,7 +43,7 @@ CAN_BE = "a page with “Publish this”, as in /board?target=biceps_long or /va
 
 
 @dataclass(frozen=True)
-class Publication:
+class PublishedAnswer:
     """What is published: of which kind, under which title, as data, and what its page is made of."""
 
     kind: str
@@ -52,10 +52,10 @@ class Publication:
     shown: dict[str, Any] = field(default_factory=dict)
 
 
-def ranking(asked: AddressedQuestion, answer: BoardAnswer) -> Publication:
+def ranking(asked: AddressedQuestion, answer: BoardAnswer) -> PublishedAnswer:
     """The first rows of a ranking, with what was asked."""
     question = asked.question
-    return Publication(
+    return PublishedAnswer(
         "ranking",
         f"{question.target.name} by {question.lens.name.lower()}",
         plain(answer),
@@ -68,23 +68,23 @@ def ranking(asked: AddressedQuestion, answer: BoardAnswer) -> Publication:
     )
 
 
-def comparison(answer: CompareAnswer) -> Publication:
+def comparison(answer: CompareAnswer) -> PublishedAnswer:
     """A comparison as it stands."""
     title = " against ".join(one.name for one in answer.variants)
-    return Publication("comparison", title, plain(answer), {"answer": answer, "resolved": resolved()})
+    return PublishedAnswer("comparison", title, plain(answer), {"answer": answer, "resolved": resolved()})
 
 
-def steps(answer: SeriesAnswer) -> Publication:
+def steps(answer: SeriesAnswer) -> PublishedAnswer:
     """A series as it stands."""
     asked = answer.asked
     title = f"{asked.variant.name}: {asked.name.lower()} in steps"
-    return Publication("series", title, plain(answer), {"answer": answer})
+    return PublishedAnswer("series", title, plain(answer), {"answer": answer})
 
 
-def a_plate(answer: HeadAnswer) -> Publication:
+def a_plate(answer: HeadAnswer) -> PublishedAnswer:
     """A head's plate and its map as it stands."""
     names = {key: one.name for key, one in heads().items()}
-    return Publication(
+    return PublishedAnswer(
         "plate",
         answer.head.name,
         plain(answer),
@@ -96,7 +96,7 @@ def a_plate(answer: HeadAnswer) -> Publication:
     )
 
 
-def a_claim(answer: ClaimAnswer) -> Publication:
+def a_claim(answer: ClaimAnswer) -> PublishedAnswer:
     """A claim with its verdict.
 
     Raises
@@ -107,7 +107,7 @@ def a_claim(answer: ClaimAnswer) -> Publication:
     entry, verdict = answer.entry, answer.entry.verdict
     if verdict is None:
         raise BadInputError("claim", entry.claim.name, "a verdict first; it is being worked out")
-    return Publication(
+    return PublishedAnswer(
         "claim",
         entry.claim.question,
         plain(entry),
@@ -122,9 +122,9 @@ def a_claim(answer: ClaimAnswer) -> Publication:
     )
 
 
-def a_variant(answer: VariantAnswer) -> Publication:
+def a_variant(answer: VariantAnswer) -> PublishedAnswer:
     """A variant as it stands."""
-    return Publication(
+    return PublishedAnswer(
         "variant",
         answer.variant.name,
         plain(answer),
@@ -137,16 +137,16 @@ def a_variant(answer: VariantAnswer) -> Publication:
     )
 
 
-def keep(db: Session, viewer: Viewer, made: Publication, link_of: Callable[[str], str]) -> str:
+def keep(db: DbSession, viewer: Viewer, made: PublishedAnswer, link_of: Callable[[str], str]) -> str:
     """Freeze what is published, and keep it under a new token.
 
     Parameters
     ----------
-    db : Session
+    db : DbSession
         The open database, to be written.
     viewer : Viewer
         Who publishes it.
-    made : Publication
+    made : PublishedAnswer
         What is published.
     link_of : callable
         The link of a token.
@@ -166,11 +166,11 @@ def keep(db: Session, viewer: Viewer, made: Publication, link_of: Callable[[str]
         code=Markup(segno.make(link_of(token), error="m").svg_inline(scale=2, border=0)),
         stamp=Stamp.of(""),
     )
-    publish(db, viewer, token, Frozen(made.kind, title, body, made.data, pdf(printed)))
+    publish(db, viewer, token, FrozenPage(made.kind, title, body, made.data, pdf(printed)))
     return token
 
 
-def published_from(db: Session, viewer: Viewer, means: Means, page: str) -> Publication:
+def published_from(db: DbSession, viewer: Viewer, means: Means, page: str) -> PublishedAnswer:
     """What a page's own “Publish this” would publish, by the page's address.
 
     Raises
@@ -185,7 +185,9 @@ def published_from(db: Session, viewer: Viewer, means: Means, page: str) -> Publ
         raise BadInputError("PAGE", page, f"{CAN_BE} ({error})") from error
 
 
-def _from(db: Session, viewer: Viewer, means: Means, path: tuple[str, ...], values: Address) -> Publication:
+def _from(
+    db: DbSession, viewer: Viewer, means: Means, path: tuple[str, ...], values: Address
+) -> PublishedAnswer:
     def client(person: int | None) -> Client:
         return client_for(db, viewer, person)
 

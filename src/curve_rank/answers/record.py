@@ -18,7 +18,7 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.trend import TrendBand, TrendPoint, trend
 from curve_rank.rating.words import lower_first
 from curve_rank.store import logs
-from curve_rank.training.learning import Learned, loads_of
+from curve_rank.training.learning import LogFindings, loads_of
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.noticing import notices
 from curve_rank.training.pain import PainFlag
@@ -107,7 +107,7 @@ class RecordAnswer:
     unit: str
     asked: RecordRequest
     learning: bool
-    learned: Learned | None
+    learned: LogFindings | None
     flags: tuple[tuple[str, PainFlag], ...]
     """Pain that is watched, with the exercises it is of."""
     picture: Picture | None

@@ -25,7 +25,7 @@ from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.sets import Pick, SetAnswer, choose_for, set_question
 from curve_rank.rating.words import load_words
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.viewers import Viewer
 
 LETTERS = "ABCDEFGHIJKL"
@@ -120,7 +120,7 @@ class ChosenSetAnswer:
 
 
 def chosen_set(
-    db: Session | None,
+    db: DbSession | None,
     viewer: Viewer | None,
     means: Means,
     asked: SetRequest,
@@ -130,7 +130,7 @@ def chosen_set(
 
     Parameters
     ----------
-    db, viewer : Session, Viewer, optional
+    db, viewer : DbSession, Viewer, optional
         The open database and who asks; needed only where the set is for a person.
     means : Means
         With what it is worked out.

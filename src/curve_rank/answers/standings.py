@@ -11,7 +11,7 @@ from datetime import date, timedelta
 from curve_rank.answers.means import Library
 from curve_rank.errors import UnavailableError
 from curve_rank.store import comments, logs, outlines
-from curve_rank.store.database import Session, Store
+from curve_rank.store.database import DbSession, Store
 from curve_rank.store.tables import Person
 from curve_rank.training.attention import (
     MISSED_DAYS,
@@ -38,7 +38,7 @@ class Standing:
 
 
 def standings(
-    store: Store, db: Session, library: Library, people: Sequence[Person], today: date
+    store: Store, db: DbSession, library: Library, people: Sequence[Person], today: date
 ) -> tuple[Standing, ...]:
     """Every client with what needs looking at, the gravest first.
 
@@ -46,7 +46,7 @@ def standings(
     ----------
     store : Store
         Where summaries that had to be made anew are kept.
-    db : Session
+    db : DbSession
         The open database.
     library : Library
         What the coach has.
@@ -78,7 +78,7 @@ def standings(
 
 
 def _summaries(
-    store: Store, db: Session, library: Library, people: Sequence[Person], today: date
+    store: Store, db: DbSession, library: Library, people: Sequence[Person], today: date
 ) -> dict[int, Summary]:
     """Kept ones, and those of logs that have changed since made anew."""
     states = logs.states_of(db, [person.id for person in people])

@@ -20,8 +20,8 @@ from curve_rank.practice.block import Block, Exercise, Session, Week
 from curve_rank.practice.session import SetTarget
 from curve_rank.rating.joints import joints
 from curve_rank.store import logs, measures, plans
-from curve_rank.store.database import Session as DbSession
-from curve_rank.store.logs import KeptSet
+from curve_rank.store.database import DbSession
+from curve_rank.store.logs import SetAtVersion
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
 from curve_rank.training.circumference import due
@@ -77,7 +77,7 @@ class TodayAnswer:
     extra : tuple of str
         Exercises that were added today.
     exercises : tuple of ExerciseNow
-    kept : tuple of KeptSet
+    kept : tuple of SetAtVersion
         What has been logged today.
     stopped : tuple of PainFlag
         Pain that says stop.
@@ -97,7 +97,7 @@ class TodayAnswer:
     planned: Session
     extra: tuple[str, ...]
     exercises: tuple[ExerciseNow, ...]
-    kept: tuple[KeptSet, ...]
+    kept: tuple[SetAtVersion, ...]
     stopped: tuple[PainFlag, ...]
     measuring: str
     could_add: tuple[tuple[str, str], ...]

@@ -14,13 +14,13 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.training_views import trial_view
 from curve_rank.practice.block import Block
 from curve_rank.store import logs, measures, plans, trials
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.trials import KeptTrial
 from curve_rank.store.viewers import Viewer
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.review import GROUPS, in_block
 from curve_rank.training.same_effort import points_of
-from curve_rank.training.trial import Comparison, Gain, compared, strength_gain, tape_gain, verdict
+from curve_rank.training.trial import Gain, TrialMeasure, compared, strength_gain, tape_gain, verdict
 
 GROUP_NAMES = {"flexors": "Strength of the flexors", "extensors": "Strength of the extensors"}
 
@@ -33,7 +33,7 @@ class TrialAnswer:
 
     kept: KeptTrial
     blocks: tuple[Block, Block]
-    found: tuple[Comparison, ...]
+    found: tuple[TrialMeasure, ...]
 
     @model_serializer
     def as_data(self) -> dict[str, Any]:
@@ -46,7 +46,7 @@ class TrialAnswer:
         return verdict(self.found)
 
 
-def trial_answer(db: Session, viewer: Viewer, means: Means, number: int) -> TrialAnswer:
+def trial_answer(db: DbSession, viewer: Viewer, means: Means, number: int) -> TrialAnswer:
     """A trial of somebody whom a viewer may see.
 
     Raises
@@ -63,10 +63,12 @@ def trial_answer(db: Session, viewer: Viewer, means: Means, number: int) -> Tria
     return TrialAnswer(kept, blocks, _compared(who, (kept.first, kept.second), blocks))
 
 
-def _compared(who: Trainee, numbers: tuple[int, int], blocks: tuple[Block, Block]) -> tuple[Comparison, ...]:
+def _compared(
+    who: Trainee, numbers: tuple[int, int], blocks: tuple[Block, Block]
+) -> tuple[TrialMeasure, ...]:
     log = logs.log_of(who.db, who.viewer, who.person, since=blocks[0].start or who.today)
     sittings = measures.sittings(who.db, who.viewer, who.person)
-    told: list[Comparison | None] = []
+    told: list[TrialMeasure | None] = []
     for group in GROUPS:
         first, second = (_strength(who, group, log, *one) for one in zip(numbers, blocks, strict=True))
         told.append(compared(GROUP_NAMES[group], "%", first, second))

@@ -23,7 +23,7 @@ FINE = 241
 
 
 @dataclass(frozen=True)
-class HandPath:
+class HandTrack:
     """Where the hand goes, arrays of shape (3, *S) and S, trunk frame.
 
     Attributes
@@ -40,17 +40,17 @@ class HandPath:
     elbow_towards: Array
     flare: Array
 
-    def between_keys(self) -> Callable[[Array], HandPath]:
+    def between_keys(self) -> Callable[[Array], HandTrack]:
         """Reads the path between its keys, at places (samples,) that count keys from 0."""
         curve = between_keys(np.concatenate((self.point, self.elbow_towards, self.flare[None])))
 
-        def at(places: Array) -> HandPath:
+        def at(places: Array) -> HandTrack:
             rows = curve(places)
-            return HandPath(rows[:3], rows[3:6], rows[6])
+            return HandTrack(rows[:3], rows[3:6], rows[6])
 
         return at
 
-    def flared(self, more: float | Array) -> HandPath:
+    def flared(self, more: float | Array) -> HandTrack:
         """The path with the elbows turned outwards by `more` degrees."""
         return replace(self, flare=self.flare + more)
 
@@ -73,12 +73,12 @@ class ArmAngles:
     elbow: Array
 
 
-def arm_angles(path: HandPath, body: Body, *, check: bool = True) -> ArmAngles:
+def arm_angles(path: HandTrack, body: Body, *, check: bool = True) -> ArmAngles:
     """Two-link inverse kinematics with a straight wrist.
 
     Parameters
     ----------
-    path : HandPath
+    path : HandTrack
         Shape S.
     body : Body
         The person: size, strength, joints.
@@ -124,13 +124,13 @@ def arm_angles(path: HandPath, body: Body, *, check: bool = True) -> ArmAngles:
 
 
 def sampled(
-    keys: HandPath, body: Body, *, flexes: bool, samples: int, start: float = 0.0, end: float = 1.0
-) -> tuple[HandPath, Array]:
+    keys: HandTrack, body: Body, *, flexes: bool, samples: int, start: float = 0.0, end: float = 1.0
+) -> tuple[HandTrack, Array]:
     """The path sampled evenly in the elbow's angle, and where between the keys the samples lie.
 
     Parameters
     ----------
-    keys : HandPath
+    keys : HandTrack
         Shape (keys,).
     body : Body
         The person: size, strength, joints.
@@ -167,7 +167,7 @@ def sampled(
     return path(places), places
 
 
-def _elbow_direction(towards_hand: Array, path: HandPath) -> Array:
+def _elbow_direction(towards_hand: Array, path: HandTrack) -> Array:
     """Unit vector square to the line to the hand, in which the elbow lies."""
     wanted = path.elbow_towards - dot(path.elbow_towards, towards_hand) * towards_hand
     size = length_of(wanted)
@@ -183,7 +183,7 @@ def _from_minus_90(angle: Array) -> Array:
     return np.where(angle < -90, angle + 360, angle)
 
 
-def _refuse_unreachable(path: HandPath, reach: Array, nearest: float) -> None:
+def _refuse_unreachable(path: HandTrack, reach: Array, nearest: float) -> None:
     for bad, right in (
         (~np.isfinite(reach) | (reach > 1), "a point at most one arm length from the shoulder"),
         (reach < nearest, f"a point at least {nearest:.2f} arm lengths from the shoulder (elbow at 145°)"),

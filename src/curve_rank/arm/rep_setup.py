@@ -8,7 +8,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array, BoolArray, Index, for_arms, of_arms
 from curve_rank.arm.body import Body
-from curve_rank.arm.hand_path import HandPath, arm_angles
+from curve_rank.arm.hand_path import HandTrack, arm_angles
 from curve_rank.arm.lines import BodyWeight, Line, LineGroup, grouped
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.posture import SHOULDER_RANGE, Posture, stacked
@@ -42,7 +42,7 @@ class RepSetup:
     coordinate : str
         "elbow", or "shoulder" for straight-arm work: the angle the rep is measured in, and the joint whose
         moment is its demand.
-    hand : HandPath, optional
+    hand : HandTrack, optional
         Where the posture came from a hand path: the path at the samples.
     from_vertical : bool
         The upper arm is set from the vertical, so turning the trunk turns the shoulder's angle with it.
@@ -55,7 +55,7 @@ class RepSetup:
     upper_arm_supported: bool
     hip_height: float
     coordinate: str = "elbow"
-    hand: HandPath | None = None
+    hand: HandTrack | None = None
     from_vertical: bool = False
     hip_spread: float = 0.0
 
@@ -122,7 +122,7 @@ class RepStack:
         Whether the shoulder is the rep's own joint, and whether it must hold the upper arm.
     by_hand : array of int
         Reps that follow a hand path.
-    hand : HandPath or None
+    hand : HandTrack or None
         Their paths, shape (reps by hand, samples).
     """
 
@@ -136,7 +136,7 @@ class RepStack:
     straight_arm: BoolArray
     unsupported: BoolArray
     by_hand: Index
-    hand: HandPath | None
+    hand: HandTrack | None
 
     def of_arms(self, arms: int) -> RepStack:
         """The same reps for so many arms, each arm's in a row."""
@@ -152,7 +152,7 @@ class RepStack:
             straight_arm=np.tile(self.straight_arm, (arms, 1)),
             unsupported=np.tile(self.unsupported, (arms, 1)),
             by_hand=for_arms(self.by_hand, arms, reps),
-            hand=self.hand and HandPath(**{name: again(v) for name, v in vars(self.hand).items()}),
+            hand=self.hand and HandTrack(**{name: again(v) for name, v in vars(self.hand).items()}),
             **{name: again(getattr(self, name)) for name in columns},
         )
 
@@ -162,7 +162,7 @@ def stack_reps(setups: tuple[RepSetup, ...]) -> RepStack:
     paths = [setup.hand for setup in setups if setup.hand is not None]
     hand = None
     if paths:
-        hand = HandPath(
+        hand = HandTrack(
             np.stack([p.point for p in paths], axis=1),
             np.stack([p.elbow_towards for p in paths], axis=1),
             np.stack([p.flare for p in paths]),

@@ -25,7 +25,7 @@ from curve_rank.background.runs import Line, Run, Runs
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
-from curve_rank.keeping import Kept, size_of
+from curve_rank.keeping import Keeping, size_of
 from curve_rank.rating.draws import DrawTask, check_draws, fixed_keys, model_draws, undrawn
 from curve_rank.rating.modelling import Modeller, content_keys
 from curve_rank.study.draw_bank import draw_here
@@ -131,7 +131,7 @@ class Draws:
         self.line = Line()
         """Where other long work stands, too."""
         self._executor: Executor | None = None
-        self._kept = Kept(most_bytes, size_of)
+        self._kept = Keeping(most_bytes, size_of)
         self.runs: Runs[DrawRun] = Runs("draws", self.line)
         self._fixed_by_key: dict[str, DrawRun] = {}
         self._making = threading.Lock()

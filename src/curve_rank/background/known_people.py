@@ -25,7 +25,7 @@ from curve_rank.practice.rooms import Room
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store import people, profiles, rooms
-from curve_rank.store.database import Session, Store
+from curve_rank.store.database import DbSession, Store
 from curve_rank.store.documents import own_variants
 from curve_rank.store.safe.shelf import Shelf
 from curve_rank.store.viewers import viewer_of
@@ -119,7 +119,7 @@ class KnownPeople:
             self._again.wait(LOOK)
             self._ended.wait(SETTLE)
 
-    def _known(self, session: Session, person: int) -> KnownBody | None:
+    def _known(self, session: DbSession, person: int) -> KnownBody | None:
         viewer = viewer_of(session, person)
         if viewer is None:
             return None

@@ -8,7 +8,7 @@ from datetime import date
 
 from curve_rank.background.runs import Line, Run, Runs
 from curve_rank.study.draw_bank import DrawBank
-from curve_rank.training.learning import Learned, learn
+from curve_rank.training.learning import LogFindings, learn
 from curve_rank.training.log import LoggedSet
 from curve_rank.training.planning import Planner
 
@@ -39,7 +39,7 @@ class Lesson:
 class LearnRun(Run):
     """One person being learned."""
 
-    learned: Learned | None = None
+    learned: LogFindings | None = None
 
 
 class Learning:
@@ -49,7 +49,7 @@ class Learning:
         self._bank = bank
         self.runs: Runs[LearnRun] = Runs("learning", line)
 
-    def start(self, lesson: Lesson, keep: Callable[[Lesson, Learned], None]) -> LearnRun:
+    def start(self, lesson: Lesson, keep: Callable[[Lesson, LogFindings], None]) -> LearnRun:
         """Learn a person, or join the run of the same lesson; `keep` gets what was learned.
 
         Raises
@@ -66,7 +66,7 @@ class Learning:
 
         return self.runs.start(run, work)
 
-    def learn(self, lesson: Lesson, wanted: Sequence[str] | None = None) -> Learned:
+    def learn(self, lesson: Lesson, wanted: Sequence[str] | None = None) -> LogFindings:
         """Learn a person in this thread."""
         facts = lesson.planner.context().facts
         return learn(lesson.log, facts, lesson.today, self._bank.strays, wanted)

@@ -25,7 +25,7 @@ LoadPart = Annotated[
 ]
 
 
-class Part(BaseModel):
+class DocumentPart(BaseModel):
     """Frozen, strict about unknown fields, and comparable by content."""
 
     model_config = ConfigDict(
@@ -33,7 +33,7 @@ class Part(BaseModel):
     )
 
 
-class WeightLine(Part):
+class WeightLine(DocumentPart):
     """A free weight in the hand."""
 
     kind: Annotated[Literal["weight"], Field(description="What kind of line it is")]
@@ -45,7 +45,7 @@ class WeightLine(Part):
     sideways: Sideways = 0.0
 
 
-class CableLine(Part):
+class CableLine(DocumentPart):
     """A cable to a pulley; place in metres from the floor under the hip centre."""
 
     kind: Annotated[Literal["cable"], Field(description="What kind of line it is")]
@@ -56,7 +56,7 @@ class CableLine(Part):
     from_middle: Annotated[bool, Field(description="The cable leaves the middle of a bar")] = False
 
 
-class BandLine(Part):
+class BandLine(DocumentPart):
     """A band to an anchor; its load is what it pulls at twice its slack length."""
 
     kind: Annotated[Literal["band"], Field(description="What kind of line it is")]
@@ -87,7 +87,7 @@ class BandLine(Part):
         return self
 
 
-class MachineLine(Part):
+class MachineLine(DocumentPart):
     """A machine about the elbow's axis: moment per kilogram of stack against elbow angle."""
 
     kind: Annotated[Literal["machine"], Field(description="What kind of line it is")]
@@ -109,7 +109,7 @@ class MachineLine(Part):
         return self
 
 
-class BodyWeightLine(Part):
+class BodyWeightLine(DocumentPart):
     """What a fixed bar or the floor exerts on the hands; the load is added to the body, or taken off."""
 
     kind: Annotated[Literal["body_weight"], Field(description="What kind of line it is")]

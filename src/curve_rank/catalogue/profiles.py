@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from curve_rank.catalogue.library import validate_variant
-from curve_rank.catalogue.line_kinds import Elbow, MachineLine, Part
+from curve_rank.catalogue.line_kinds import DocumentPart, Elbow, MachineLine
 from curve_rank.catalogue.schema import Group, Short, Variant
 from curve_rank.errors import BadInputError
 from curve_rank.validation import validated
@@ -18,7 +18,7 @@ Moment = Annotated[float, Field(ge=-2000, le=2000, allow_inf_nan=False)]
 Moments = Annotated[tuple[Moment, ...], Field(min_length=2, max_length=60)]
 
 
-class MachineProfile(Part):
+class MachineProfile(DocumentPart):
     """What a machine asks of an elbow over its angles, as it was measured.
 
     Torques are in newton-metres, for the whole stack it was measured with, positive where they load the

@@ -12,7 +12,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import AfterValidator, ConfigDict, Field, model_validator
 
 from curve_rank.arm.posture import FOREARM_RANGE
-from curve_rank.catalogue.line_kinds import Elbow, Line, MachineLine, Part
+from curve_rank.catalogue.line_kinds import DocumentPart, Elbow, Line, MachineLine
 from curve_rank.validation import seen
 
 Group = Literal["flexors", "extensors"]
@@ -81,7 +81,7 @@ Seconds = Annotated[float, _number(0, 20, "Seconds; 0 for none")]
 Reps = Annotated[int, Field(ge=1, le=50)]
 
 
-class Equipment(Part):
+class Equipment(DocumentPart):
     """What is needed, and how the hands hold it."""
 
     loads: Annotated[tuple[Load, ...], Field(min_length=1, max_length=8, description="All that is needed")]
@@ -92,7 +92,7 @@ class Equipment(Part):
     smallest_step_kg: Annotated[float, _number(0.01, 20, "Smallest step between two loads [kg]")] = 1.0
 
 
-class Support(Part):
+class Support(DocumentPart):
     """What carries the body and the upper arm."""
 
     base: Annotated[Base, Field(description="What the body stands, sits, lies or hangs on")]
@@ -107,7 +107,7 @@ class Support(Part):
     ] = None
 
 
-class Angles(Part):
+class Angles(DocumentPart):
     """The posture that holds through the rep unless a key of the path says otherwise [degrees].
 
     `upper_arm` is shoulder flexion from the trunk, or from hanging straight down when `upper_arm_from` is
@@ -127,7 +127,7 @@ class Angles(Part):
     trunk_roll: Annotated[float, _number(-90, 90, "Trunk leaning to the right (+) or left (−) [°]")] = 0
 
 
-class Key(Part):
+class Key(DocumentPart):
     """One key posture of the path; angles left out keep the value of `posture`."""
 
     elbow: Annotated[Elbow, Field(description="Elbow bend; 0 is straight [°]")]
@@ -139,7 +139,7 @@ class Key(Part):
     trunk_pitch: TrunkPitch | None = None
 
 
-class HandKey(Part):
+class HandKey(DocumentPart):
     """One key of a hand path, as fractions of arm length from the shoulder, in the trunk's directions."""
 
     forward: Annotated[Reach, Field(description="Forward of the shoulder [arm lengths]")]
@@ -150,7 +150,7 @@ class HandKey(Part):
     trunk_pitch: TrunkPitch | None = None
 
 
-class HandPath(Part):
+class HandPath(DocumentPart):
     """Where the hand goes; elbow and shoulder follow from it."""
 
     keys: Annotated[
@@ -181,7 +181,7 @@ class HandPath(Part):
         return self
 
 
-class Guide(Part):
+class Guide(DocumentPart):
     """How it is usually done: seconds to lower, pause, lift and squeeze, and a repetition range."""
 
     lower_s: Seconds = 3
@@ -200,7 +200,7 @@ class Guide(Part):
         return self
 
 
-class Change(Part):
+class Change(DocumentPart):
     """One change to the document: set a field, or add to it. Paths are dotted, list places count from 0,
     and −1 is the last ("path.-1.upper_arm")."""
 
@@ -229,7 +229,7 @@ class Change(Part):
         return self
 
 
-class Fault(Part):
+class Fault(DocumentPart):
     """A common fault, as a change to the set-up so that its cost can be computed."""
 
     name: Annotated[Short, Field(description="The fault in a few words")]
@@ -285,7 +285,7 @@ OF_THE_WHOLE: dict[str, Any] = {
 """What the checks below ask of a whole document, as far as a schema can say it."""
 
 
-class Variant(Part):
+class Variant(DocumentPart):
     """One way of doing an exercise."""
 
     model_config = ConfigDict(json_schema_extra=OF_THE_WHOLE)

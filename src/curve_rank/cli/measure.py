@@ -12,9 +12,9 @@ import click
 from curve_rank.catalogue.profiles import with_profile
 from curve_rank.cli.options import data_option, json_option, library, print_json, read_text, say_errors
 from curve_rank.errors import BadInputError
-from curve_rank.measure.columns import UNITS, Choice, guess, read_sheet, samples
+from curve_rank.measure.columns import UNITS, ColumnChoice, guess, read_sheet, samples
 from curve_rank.measure.marks import INTERVAL as PICTURE_INTERVAL
-from curve_rank.measure.marks import Measured, PictureReading, all_read, read_marks, validate_marks
+from curve_rank.measure.marks import MarkReading, PictureReading, all_read, read_marks, validate_marks
 from curve_rank.measure.profile import INTERVAL, fold
 
 LARGEST = 20 * 1024 * 1024
@@ -148,11 +148,11 @@ def _picture_view(reading: PictureReading) -> dict[str, Any]:
     return view | {"lever_foot_px": [round(v, 2) for v in reading.foot], "problems": list(reading.problems)}
 
 
-def _measured_view(found: Measured) -> dict[str, float]:
+def _measured_view(found: MarkReading) -> dict[str, float]:
     return {name: round(value, 3) for name, value in asdict(found).items()}
 
 
-def _choice(guessed: Choice, named: dict[str, str | None]) -> Choice:
+def _choice(guessed: ColumnChoice, named: dict[str, str | None]) -> ColumnChoice:
     """What was guessed, with what was said instead; a force that is named takes the place of a torque."""
     said = {key: value for key, value in named.items() if value is not None}
     if "force" in said:

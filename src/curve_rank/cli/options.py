@@ -26,7 +26,7 @@ from curve_rank.practice.sets import Draw
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import read_settings
-from curve_rank.store.database import DATABASE, Session, Store, open_store
+from curve_rank.store.database import DATABASE, DbSession, Store, open_store
 from curve_rank.store.safe.shelf import Shelf
 from curve_rank.store.viewers import Viewer, local_educator
 from curve_rank.training.planning import Planner
@@ -65,7 +65,7 @@ def library(data: Path | None) -> Library:
         return Library(session, local_educator(session)).read()
 
 
-def shell_viewer(session: Session) -> Viewer:
+def shell_viewer(session: DbSession) -> Viewer:
     """Whoever works from a shell: this machine's educator.
 
     Raises

@@ -75,7 +75,7 @@ def _link(at: str, token: str) -> str:
     return f"{at.rstrip('/')}/p/{token}"
 
 
-def _view(one: publications.Listed, at: str) -> dict[str, Any]:
+def _view(one: publications.PublicationLine, at: str) -> dict[str, Any]:
     return {
         "link": _link(at, one.token),
         "kind": one.kind,

@@ -24,11 +24,11 @@ from curve_rank.cli.options import (
 from curve_rank.data_files import read_bytes
 from curve_rank.errors import BadInputError
 from curve_rank.settings import installed_settings
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.house import administration, endings
 from curve_rank.store.safe import closing
 from curve_rank.store.safe.backup import COUNTED, back_up
-from curve_rank.store.safe.restore import Preview, preview, restore
+from curve_rank.store.safe.restore import RestorePreview, preview, restore
 from curve_rank.store.viewers import Viewer
 
 OUTCOMES = ("Nothing is wrong.", "It can start; look at what is marked with ?.", "It cannot start.")
@@ -123,7 +123,7 @@ def restore_command(file: Path, dry_run: bool, keep_sign_ins: bool, as_json: boo
         click.echo(line)
 
 
-def _of_restore(found: Preview, folder: Path, before: Path | None, *, dry_run: bool) -> list[str]:
+def _of_restore(found: RestorePreview, folder: Path, before: Path | None, *, dry_run: bool) -> list[str]:
     manifest = found.manifest
     lines = [
         f"The backup is whole. Made {manifest.made_at:%-d %B %Y, %H:%M} UTC by version {manifest.version}.",
@@ -171,7 +171,7 @@ def people_command(as_json: bool, data: Path | None, **asked: Any) -> None:
     _print(found, as_json, "{id:6}  {name:28} {roles:24} {email}")
 
 
-End = Callable[[Session, Viewer], str]
+End = Callable[[DbSession, Viewer], str]
 
 
 def _endings(

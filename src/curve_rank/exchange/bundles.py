@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
@@ -58,7 +58,7 @@ class Bundle(BaseModel):
 
 
 @dataclass(frozen=True)
-class Preview:
+class BundlePreview:
     """What taking an item in would do: it is new, the same as here, older than here, or differs."""
 
     item: Item
@@ -78,7 +78,7 @@ def mark_of(items: Sequence[Item]) -> str:
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def bundle_text(session: Session, viewer: Viewer) -> str:
+def bundle_text(session: DbSession, viewer: Viewer) -> str:
     """Everything of the viewer's as a bundle; what cannot be read is left out."""
     stored = [one for kind in KINDS for one in all_documents(session, viewer, kind)]
     items = tuple(_item(one) for one in stored)
@@ -115,7 +115,9 @@ def read_bundle(text: str) -> Bundle:
     return bundle
 
 
-def preview(session: Session, viewer: Viewer, bundle: Bundle, modeller: Modeller) -> tuple[Preview, ...]:
+def preview(
+    session: DbSession, viewer: Viewer, bundle: Bundle, modeller: Modeller
+) -> tuple[BundlePreview, ...]:
     """What taking each item in would do; variants that cannot be modelled say why."""
     variants = tuple(
         found
@@ -128,7 +130,7 @@ def preview(session: Session, viewer: Viewer, bundle: Bundle, modeller: Modeller
     }
     there = {kind: state_of(session, viewer, kind) for kind in KINDS}
     return tuple(
-        Preview(item, _status(item, there[item.kind].get(item.id, [])), problems.get(item.id, ""))
+        BundlePreview(item, _status(item, there[item.kind].get(item.id, [])), problems.get(item.id, ""))
         for item in bundle.items
     )
 
@@ -142,7 +144,7 @@ def _status(item: Item, versions: list[Any]) -> Status:
     return "older" if item.content in versions else "differs"
 
 
-def take_in(session: Session, viewer: Viewer, items: Iterable[Item]) -> int:
+def take_in(session: DbSession, viewer: Viewer, items: Iterable[Item]) -> int:
     """Keep items: new documents, or next versions of those that differ; how many."""
     taken = 0
     for item in items:

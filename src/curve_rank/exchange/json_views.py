@@ -17,7 +17,7 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.similar import Complement, Neighbour
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.words import load_words
-from curve_rank.study.evidence import Comparison, Verdict
+from curve_rank.study.evidence import LensVerdict, TrainingStudy
 from curve_rank.study.faults import FaultCost
 from curve_rank.study.schemes import SchemeReading
 
@@ -145,7 +145,7 @@ def complement_view(one: Complement) -> dict[str, Any]:
     }
 
 
-def comparison_view(comparison: Comparison, said: tuple[Verdict, ...]) -> dict[str, Any]:
+def comparison_view(comparison: TrainingStudy, said: tuple[LensVerdict, ...]) -> dict[str, Any]:
     """A published comparison, and what every lens says of it."""
     return {
         "title": comparison.title,

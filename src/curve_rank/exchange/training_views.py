@@ -8,12 +8,12 @@ from typing import Any
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.session import SetTarget
 from curve_rank.rating.spreads import Spread
-from curve_rank.training.learning import Learned
+from curve_rank.training.learning import LogFindings
 from curve_rank.training.log import LoggedSet
 from curve_rank.training.progression import NextTarget
 from curve_rank.training.review import Review
 from curve_rank.training.same_effort import Trend
-from curve_rank.training.trial import Comparison, verdict
+from curve_rank.training.trial import TrialMeasure, verdict
 
 
 def target_view(target: NextTarget, sets: Sequence[SetTarget]) -> dict[str, Any]:
@@ -31,7 +31,7 @@ def target_view(target: NextTarget, sets: Sequence[SetTarget]) -> dict[str, Any]
 
 
 def personal_view(
-    learned: Learned, loads: Mapping[str, Spread], reps: int, facts: Mapping[str, Facts]
+    learned: LogFindings, loads: Mapping[str, Spread], reps: int, facts: Mapping[str, Facts]
 ) -> dict[str, Any]:
     """What was learned, and the loads that follow."""
     return {
@@ -94,7 +94,7 @@ def review_view(found: Review) -> dict[str, Any]:
     }
 
 
-def trial_view(found: tuple[Comparison, ...]) -> dict[str, Any]:
+def trial_view(found: tuple[TrialMeasure, ...]) -> dict[str, Any]:
     """Two blocks compared."""
     return {
         "verdict": verdict(found),

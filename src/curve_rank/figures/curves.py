@@ -36,7 +36,7 @@ ENDS = 5
 
 
 @dataclass(frozen=True)
-class Series:
+class CurveLine:
     """One curve of a panel: its role, its name and its values along the rep; a faint one has no key."""
 
     key: str
@@ -51,7 +51,7 @@ class Panel:
 
     title: str
     top: float
-    series: tuple[Series, ...]
+    series: tuple[CurveLine, ...]
     ticks: tuple[float, ...]
 
     @cached_property
@@ -64,7 +64,7 @@ class Panel:
         low, high = self.ticks[0], self.ticks[-1]
         return np.round(self.top + PANEL * (1 - (values - low) / (high - low)), 1)
 
-    def keyed(self) -> Iterator[tuple[Series, list[float]]]:
+    def keyed(self) -> Iterator[tuple[CurveLine, list[float]]]:
         """The curves that are not faint, with their places."""
         return ((s, down) for s, down in zip(self.series, self.down, strict=True) if s.key)
 
@@ -181,19 +181,20 @@ TITLES = (
 )
 
 
-def _series(modelled: VariantModel) -> list[tuple[Series, ...]]:
+def _series(modelled: VariantModel) -> list[tuple[CurveLine, ...]]:
     heads = targets()[modelled.variant.group].heads
     names = head_names(modelled.variant.group)
     return [
         (
-            Series("strength", "curve-strength", "can give", modelled.along("strength")),
-            Series("demand", "curve-demand", "load asks", modelled.along("demand")),
+            CurveLine("strength", "curve-strength", "can give", modelled.along("strength")),
+            CurveLine("demand", "curve-demand", "load asks", modelled.along("demand")),
         ),
-        (Series("effort", "curve-effort", "effort", 100 * modelled.along("effort")),),
+        (CurveLine("effort", "curve-effort", "effort", 100 * modelled.along("effort")),),
         tuple(
-            Series(f"drive-{h}", f"head-{h}", names[h], 100 * modelled.head_along("drive", h)) for h in heads
+            CurveLine(f"drive-{h}", f"head-{h}", names[h], 100 * modelled.head_along("drive", h))
+            for h in heads
         ),
-        tuple(Series(f"length-{h}", f"head-{h}", names[h], modelled.length_along(h)) for h in heads),
+        tuple(CurveLine(f"length-{h}", f"head-{h}", names[h], modelled.length_along(h)) for h in heads),
     ]
 
 

@@ -15,7 +15,7 @@ HALO = ".3em"
 
 
 @dataclass(frozen=True)
-class Head:
+class HeadInk:
     """A head's hues, the pattern that stands in where there is no colour, and the dash of its curves."""
 
     key: str
@@ -52,7 +52,7 @@ class Palette:
 
     light: dict[str, str]
     dark: dict[str, str]
-    heads: dict[str, Head]
+    heads: dict[str, HeadInk]
     roles: dict[str, Role]
 
     def colour(self, token: str, theme: Theme) -> str:
@@ -71,7 +71,7 @@ def palette() -> Palette:
     """
     table = read_toml("curve_rank.figures", "palette.toml")
     heads = {
-        key: Head(key=key, slant=entry.pop("slant", 0), **entry) for key, entry in table["heads"].items()
+        key: HeadInk(key=key, slant=entry.pop("slant", 0), **entry) for key, entry in table["heads"].items()
     }
     roles = {key: Role(**entry) for key, entry in table["roles"].items()}
     for role in roles.values():

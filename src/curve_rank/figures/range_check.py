@@ -20,7 +20,7 @@ UPPER, FORE = 290.0, 270.0
 
 
 @dataclass(frozen=True)
-class Check:
+class RangeCheck:
     """One question of the guided check.
 
     Attributes
@@ -39,37 +39,37 @@ class Check:
 
 
 CHECKS = (
-    Check(
+    RangeCheck(
         "elbow_straight",
         "How straight does the elbow go?",
         "Let the arm hang, palm forward, and straighten it slowly. Stop before it hurts.",
         (0, 5, 10, 20, 30),
     ),
-    Check(
+    RangeCheck(
         "shoulder_back",
         "How far back does the upper arm go?",
         "Stand side-on to a mirror, elbow soft, and take the arm straight back without leaning forward.",
         (60, 45, 30, 15, 0),
     ),
-    Check(
+    RangeCheck(
         "shoulder_overhead",
         "How far up does the upper arm go in front?",
         "Ribs down, raise the arm forward and up, as far as it goes without arching the back.",
         (180, 165, 150, 130, 100),
     ),
-    Check(
+    RangeCheck(
         "shoulder_out",
         "How far out to the side?",
         "Thumb up, raise the arm out to the side. Stop before it pinches.",
         (120, 90, 70, 50, 30),
     ),
-    Check(
+    RangeCheck(
         "palm_up",
         "How far does the palm turn up?",
         "Elbow at the side and bent to a right angle, thumb up; turn the palm up without moving the elbow.",
         (90, 75, 60, 45, 30),
     ),
-    Check(
+    RangeCheck(
         "palm_down",
         "How far does the palm turn down?",
         "The same, the other way.",

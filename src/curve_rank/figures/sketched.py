@@ -10,7 +10,7 @@ from scipy.interpolate import PchipInterpolator
 from curve_rank.arm.arrays import Array
 from curve_rank.figures.shapes import Label, Path, Picture, Shape, line
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.study.sketch import PLACES, Judged
+from curve_rank.study.sketch import PLACES, Judgement
 
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, BASE = 560, 220, 14, 546, 30, 190
 ROOM = 44
@@ -18,7 +18,7 @@ ROOM = 44
 
 
 def sketched(
-    drawn: Sequence[float], modelled: VariantModel | None = None, judged: Judged | None = None
+    drawn: Sequence[float], modelled: VariantModel | None = None, judged: Judgement | None = None
 ) -> Picture:
     """A sketch; with a model the truth filled behind it, and how far apart the hard spots are."""
     places = np.linspace(LEFT, RIGHT, PLACES)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Protocol
 from xml.etree import ElementTree as ET
 
-from curve_rank.figures.palette import FONT, HALO, Head, Theme, palette
+from curve_rank.figures.palette import FONT, HALO, HeadInk, Theme, palette
 from curve_rank.figures.shapes import Circle, Group, Label, Path, Picture, Rect, Shape, number
 
 NAMESPACE = "http://www.w3.org/2000/svg"
@@ -81,7 +81,7 @@ class ByColour:
     def definitions(self, heads: Iterable[str]) -> ET.Element:
         return _definitions(heads, self._hue, palette().colour("paper", self.theme))
 
-    def _hue(self, head: Head) -> dict[str, str]:
+    def _hue(self, head: HeadInk) -> dict[str, str]:
         return {"fill": head.hue(self.theme)}
 
     def _of_head(self, name: str, *, is_curve: bool) -> dict[str, str]:
@@ -223,7 +223,7 @@ def _patterns(shapes: Iterable[Shape], paint: Paint) -> Iterator[str]:
             yield pattern
 
 
-def _definitions(heads: Iterable[str], hue: Callable[[Head], dict[str, str]], ink: str) -> ET.Element:
+def _definitions(heads: Iterable[str], hue: Callable[[HeadInk], dict[str, str]], ink: str) -> ET.Element:
     """Patterns of heads: `hue` gives a head's fill as attributes, `ink` the colour of stripes and dots."""
     root = ET.Element("defs")
     stripe = {"stroke": ink, "stroke-width": f"{INK}"} if ink else {"class": "pattern-ink"}

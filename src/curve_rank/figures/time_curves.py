@@ -13,9 +13,9 @@ from curve_rank.figures.curves import (
     RIGHT,
     TOP,
     WIDTH,
+    CurveLine,
     Curves,
     Panel,
-    Series,
     head_names,
     nice_ticks,
     panel_shapes,
@@ -70,26 +70,29 @@ def time_curves(modelled: VariantModel, timed: TimedReps) -> Curves:
 def _panels(modelled: VariantModel, timed: TimedReps, kept: Index) -> list[Panel]:
     names, anatomy = head_names(modelled.variant.group), modelled.anatomy
     heads = targets()[modelled.variant.group].heads
-    listed: list[tuple[str, tuple[Series, ...]]] = [
+    listed: list[tuple[str, tuple[CurveLine, ...]]] = [
         (
             "Moment [N·m]",
             (
-                Series("strength", "curve-strength", "can give", timed.strength[kept]),
-                Series("demand", "curve-demand", "asked", timed.demand[kept]),
+                CurveLine("strength", "curve-strength", "can give", timed.strength[kept]),
+                CurveLine("demand", "curve-demand", "asked", timed.demand[kept]),
             ),
         ),
-        ("Effort [% of strength]", (Series("effort", "curve-effort", "effort", 100 * timed.effort[kept]),)),
+        (
+            "Effort [% of strength]",
+            (CurveLine("effort", "curve-effort", "effort", 100 * timed.effort[kept]),),
+        ),
         (
             "Tension [% of peak force]",
             tuple(
-                Series(f"drive-{h}", f"head-{h}", names[h], 100 * timed.tension[anatomy.index(h), kept])
+                CurveLine(f"drive-{h}", f"head-{h}", names[h], 100 * timed.tension[anatomy.index(h), kept])
                 for h in heads
             ),
         ),
         (
             "Length [% of the head’s own range]",
             tuple(
-                Series(f"length-{h}", f"head-{h}", names[h], timed.percent[anatomy.index(h), kept])
+                CurveLine(f"length-{h}", f"head-{h}", names[h], timed.percent[anatomy.index(h), kept])
                 for h in heads
             ),
         ),

@@ -62,7 +62,7 @@ class Sheet:
 
 
 @dataclass(frozen=True)
-class Choice:
+class ColumnChoice:
     """Which column is which, and its unit: torque, or force with a lever, a column or one number."""
 
     angle: str
@@ -150,7 +150,7 @@ def sheet_text(sheet: Sheet) -> str:
     return out.getvalue()
 
 
-def guess(sheet: Sheet) -> Choice:
+def guess(sheet: Sheet) -> ColumnChoice:
     """Which columns are what, by their titles; else the first is the angle and the second the torque."""
     named = {what: _named(sheet.titles, what) for what in WORDS}
     angle = named["angle"] or sheet.titles[0]
@@ -158,8 +158,8 @@ def guess(sheet: Sheet) -> Choice:
     if torque or not force:
         others = [title for title in sheet.titles if title != angle]
         torque = torque or (others[0] if others else "")
-        return Choice(angle, _unit(angle, "angle"), torque, _unit(torque, "torque"))
-    return Choice(
+        return ColumnChoice(angle, _unit(angle, "angle"), torque, _unit(torque, "torque"))
+    return ColumnChoice(
         angle,
         _unit(angle, "angle"),
         force=force,
@@ -169,14 +169,14 @@ def guess(sheet: Sheet) -> Choice:
     )
 
 
-def samples(sheet: Sheet, choice: Choice) -> Samples:
+def samples(sheet: Sheet, choice: ColumnChoice) -> Samples:
     """Angles and torques row by row; what is no number, or beyond what an elbow does, is told of.
 
     Parameters
     ----------
     sheet : Sheet
         The columns as they were read.
-    choice : Choice
+    choice : ColumnChoice
         Which column is what, in which unit.
 
     Raises

@@ -83,7 +83,7 @@ class Marks(_Part):
 
 
 @dataclass(frozen=True)
-class Measured:
+class MarkReading:
     """A value, the half-width of its interval, and how far off it is if the arm is out of the plane."""
 
     value: float
@@ -97,30 +97,30 @@ class PictureReading:
 
     Attributes
     ----------
-    elbow, upper_arm : Measured
+    elbow, upper_arm : MarkReading
         [degrees]
-    trunk, shoulder : Measured, optional
+    trunk, shoulder : MarkReading, optional
         Lean, and the upper arm from the trunk, where the hip is marked [degrees].
-    lever, forearm, upper_arm_length : Measured, optional
+    lever, forearm, upper_arm_length : MarkReading, optional
         Where a known length is marked [cm]; the lever is positive where the pull straightens the elbow.
-    pulley : tuple of Measured, optional
+    pulley : tuple of MarkReading, optional
         Pulley or anchor from the hip, forward and up, where hip, pull and scale are marked [cm].
-    floor : Measured, optional
+    floor : MarkReading, optional
         Height of the pulley over the floor line, where that is marked as well [cm].
     foot : tuple of float
         Where the lever meets the line of pull, on the picture [px].
     problems : tuple of str
     """
 
-    elbow: Measured
-    upper_arm: Measured
-    trunk: Measured | None
-    shoulder: Measured | None
-    lever: Measured | None
-    forearm: Measured | None
-    upper_arm_length: Measured | None
-    pulley: tuple[Measured, Measured] | None
-    floor: Measured | None
+    elbow: MarkReading
+    upper_arm: MarkReading
+    trunk: MarkReading | None
+    shoulder: MarkReading | None
+    lever: MarkReading | None
+    forearm: MarkReading | None
+    upper_arm_length: MarkReading | None
+    pulley: tuple[MarkReading, MarkReading] | None
+    floor: MarkReading | None
     foot: tuple[float, float]
     problems: tuple[str, ...] = ()
 
@@ -195,10 +195,10 @@ def _read(  # noqa: C901 — one sum over all that may be off
     turned = values(start, marks.known_cm, 0.0, 1 / math.cos(math.radians(marks.turned_deg)))
     factor = float(ndtri((1 + INTERVAL) / 2))
 
-    def told(name: str) -> Measured | None:
+    def told(name: str) -> MarkReading | None:
         if name not in plain:
             return None
-        return Measured(
+        return MarkReading(
             plain[name], factor * math.sqrt(squares[name]), abs(_apart(name, turned[name], plain[name]))
         )
 

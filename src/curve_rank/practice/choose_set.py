@@ -75,7 +75,7 @@ class Wishes:
 
 
 @dataclass(frozen=True)
-class Choice:
+class SetChoice:
     """A chosen set, in the order of the candidates.
 
     Attributes
@@ -93,7 +93,7 @@ class Choice:
 
 
 @dataclass(frozen=True)
-class Swap:
+class PickSwap:
     """One pick exchanged for another: what it does to cells covered and to the score."""
 
     other: int
@@ -110,7 +110,7 @@ class ImpossibleWishError(BadInputError):
         super().__init__("wishes", "no set is all of this", right)
 
 
-def choose(candidates: Candidates, wishes: Wishes) -> Choice:
+def choose(candidates: Candidates, wishes: Wishes) -> SetChoice:
     """The best set.
 
     Parameters
@@ -138,10 +138,10 @@ def choose(candidates: Candidates, wishes: Wishes) -> Choice:
 
 
 def swaps(
-    candidates: Candidates, wishes: Wishes, choice: Choice, most: int = 3
-) -> dict[int, tuple[Swap, ...]]:
+    candidates: Candidates, wishes: Wishes, choice: SetChoice, most: int = 3
+) -> dict[int, tuple[PickSwap, ...]]:
     """For each pick the next best others in its place, with what they cost; pinned ones have none."""
-    found: dict[int, tuple[Swap, ...]] = {}
+    found: dict[int, tuple[PickSwap, ...]] = {}
     for pick in choice.picks:
         others = [n for n in choice.picks if n != pick]
         if candidates.ids[pick] in wishes.pinned:
@@ -153,7 +153,7 @@ def swaps(
                 continue
             covered = candidates.covers[[*others, n]].any(axis=0)
             cells = int(covered.sum() - choice.covered.sum())
-            listed.append(Swap(n, cells, float(candidates.scores[n] - candidates.scores[pick])))
+            listed.append(PickSwap(n, cells, float(candidates.scores[n] - candidates.scores[pick])))
         found[pick] = tuple(
             sorted(listed, key=lambda s: (-s.cells, -s.score, candidates.ids[s.other]))[:most]
         )
@@ -190,7 +190,7 @@ def _check(candidates: Candidates, wishes: Wishes) -> None:
         raise BadInputError("pinned", ", ".join(sorted(both)), "set-ups that are not banned as well")
 
 
-def _solve(candidates: Candidates, wishes: Wishes) -> Choice | None:
+def _solve(candidates: Candidates, wishes: Wishes) -> SetChoice | None:
     """The set by one programme after another; None where no set is what was wished."""
     count, cells = candidates.covers.shape
     rows, low, high = _limits(candidates, wishes)
@@ -217,7 +217,7 @@ def _solve(candidates: Candidates, wishes: Wishes) -> Choice | None:
         high = np.append(high, _reached(goal, candidates, x))
     picks = tuple(int(n) for n in np.flatnonzero(x))
     covered = np.asarray(candidates.covers[list(picks)].any(axis=0))
-    return Choice(picks, covered, optimal)
+    return SetChoice(picks, covered, optimal)
 
 
 def _reached(goal: Array, candidates: Candidates, x: Array) -> float:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from curve_rank.arm.readings import LENGTHS
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.study.schemes import Part, Scheme, read_schemes
+from curve_rank.study.schemes import Scheme, SchemePart, read_schemes
 
 
 @dataclass(frozen=True)
@@ -49,7 +49,7 @@ def finish(modelled: VariantModel, scheme: Scheme, head: str, reps: int) -> Fini
     reps : int
         Of the straight set it ends.
     """
-    straight = Scheme("straight", "Straight", "", (Part(reps=reps),))
+    straight = Scheme("straight", "Straight", "", (SchemePart(reps=reps),))
     one, plain = read_schemes(modelled, (scheme, straight))
     at = modelled.anatomy.index(head)
     usual = {length: float(plain.tension[length][at]) for length in LENGTHS}

@@ -53,7 +53,7 @@ class Limits(BaseModel):
 
 
 @dataclass(frozen=True)
-class Adjusted:
+class Adjustment:
     """One thing that was changed to fit: what, from and to in words, and why."""
 
     what: str
@@ -62,13 +62,13 @@ class Adjusted:
     why: str
 
 
-def fitted_words(changed: Iterable[Adjusted]) -> str:
+def fitted_words(changed: Iterable[Adjustment]) -> str:
     """What was changed to fit, in a line."""
     return "; ".join(f"{lower_first(one.what)} {one.after} (usually {one.before})" for one in changed)
 
 
 @dataclass(frozen=True)
-class Fitted:
+class Fit:
     """A variant as somebody can do it.
 
     Attributes
@@ -77,19 +77,19 @@ class Fitted:
         Under the same id.
     changes : tuple of Change
         From the variant as it stands in the catalogue.
-    told : tuple of Adjusted
+    told : tuple of Adjustment
     """
 
     variant: Variant
     changes: tuple[Change, ...] = ()
-    told: tuple[Adjusted, ...] = ()
+    told: tuple[Adjustment, ...] = ()
 
 
 class NotFittingError(CurveRankError):
     """A set-up that goes where it hurts, whatever is changed about it."""
 
 
-def fit(variant: Variant, limits: Limits, room: Room | None = None, body: Body | None = None) -> Fitted:
+def fit(variant: Variant, limits: Limits, room: Room | None = None, body: Body | None = None) -> Fit:
     """A variant within somebody's limits and a room's holes.
 
     Parameters
@@ -124,10 +124,10 @@ def fit(variant: Variant, limits: Limits, room: Room | None = None, body: Body |
     if not limits.is_full:
         _check(fitted, limits, body or Body())
     told = tuple(dict.fromkeys(words for _, words in found if words is not None))
-    return Fitted(fitted, changes, told)
+    return Fit(fitted, changes, told)
 
 
-Found = list[tuple[Change, Adjusted | None]]
+Found = list[tuple[Change, Adjustment | None]]
 
 
 def _angles(variant: Variant, body: Body) -> dict[str, Array]:
@@ -181,7 +181,7 @@ def _bench(variant: Variant, limits: Limits, room: Room | None) -> Found:
         if wanted > floor and least > floor
         else "the bench has no other hole"
     )
-    words = Adjusted("Bench", f"{floor:.0f}°", f"{wanted:.0f}° from the floor", why)
+    words = Adjustment("Bench", f"{floor:.0f}°", f"{wanted:.0f}° from the floor", why)
     return [(Change(field="posture.trunk_pitch", set=wanted - 90), words)]
 
 
@@ -194,7 +194,7 @@ def _pulleys(variant: Variant, room: Room | None) -> Found:
         if abs(hole - line.up) > rule("fit.pulley_off"):
             raise NotFittingError(variant.name, f"pulley at {line.up:g} m", "a pulley with a hole near it")
         if abs(hole - line.up) > 1e-3:
-            words = Adjusted("Pulley", f"{line.up:.2f} m", f"{hole:.2f} m", "the nearest hole here")
+            words = Adjustment("Pulley", f"{line.up:.2f} m", f"{hole:.2f} m", "the nearest hole here")
             found.append((Change(field=f"lines.{n}.up", set=hole), words))
     return found
 
@@ -210,7 +210,7 @@ def _elbow(variant: Variant, limits: Limits) -> Found:
         for n in order:
             bends[n] = max(bends[n], bends[n - 1 if rising else n + 1] + 1)
     straightest = min(key.elbow for key in variant.path)
-    words = Adjusted(
+    words = Adjustment(
         "Elbow", f"{straightest:.0f}°", f"{least:.0f}° at its straightest", "it hurts further on"
     )
     return [
@@ -238,7 +238,7 @@ def _shoulder(variant: Variant, limits: Limits, before: Found) -> Found:
             raise NotFittingError(variant.name, "the pad holds the arm there", "a set-up without that pad")
         worst = max(range(len(arms)), key=lambda n: abs(arms[n] - inside[n]))
         back = arms[worst] < inside[worst]
-        words = Adjusted(
+        words = Adjustment(
             "Upper arm",
             f"{arms[worst] + shift[worst]:.0f}°",
             f"{inside[worst] + shift[worst]:.0f}° from the trunk",
@@ -254,7 +254,7 @@ def _shoulder(variant: Variant, limits: Limits, before: Found) -> Found:
             found += [(Change(field=f"path.{n}.upper_arm", set=arm), words) for n, arm in enumerate(inside)]
     out = variant.posture.abduction
     if abs(out) > limits.shoulder_out:
-        words = Adjusted(
+        words = Adjustment(
             "Upper arm out", f"{out:.0f}°", f"{limits.shoulder_out:.0f}°", "it goes no further out"
         )
         found.append(
@@ -274,7 +274,7 @@ def _palm(variant: Variant, limits: Limits) -> Found:
         if variant.equipment.handle not in ("free", "rope"):
             raise NotFittingError(variant.name, "the bar turns the palm further", "a rope or a dumbbell")
         way = "up" if angle < 0 else "down"
-        words = Adjusted(
+        words = Adjustment(
             "Palm", f"{abs(angle):.0f}° {way}", f"{abs(inside):.0f}° {way}", "it turns no further"
         )
         found.append((Change(field=field, set=inside), words))
@@ -299,6 +299,6 @@ def _trimmed(variant: Variant, limits: Limits, body: Body) -> Found:
         f"{100 * path.start:.0f}–{100 * path.end:.0f} %",
         f"{100 * start:.0f}–{100 * end:.0f} % of its way",
     )
-    words = Adjusted("Range", before, after, "it hurts further on")
+    words = Adjustment("Range", before, after, "it hurts further on")
     moved = (("hand_path.start", start, path.start), ("hand_path.end", end, path.end))
     return [(Change(field=f, set=round(float(to), 4)), words) for f, to, was in moved if abs(to - was) > 1e-6]

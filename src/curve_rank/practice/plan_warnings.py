@@ -20,7 +20,7 @@ from curve_rank.practice.edits import (
     WarmUp,
 )
 from curve_rank.practice.facts import Facts
-from curve_rank.practice.limits import Adjusted
+from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.profile import WEEKDAYS, ClientProfile
 from curve_rank.practice.rooms import Room, loads_in
 from curve_rank.practice.rules import rule
@@ -77,7 +77,7 @@ class PlanContext:
     profile: ClientProfile
     room: Room
     left_out: Mapping[str, str]
-    fitted: Mapping[str, tuple[Adjusted, ...]] = field(default_factory=dict)
+    fitted: Mapping[str, tuple[Adjustment, ...]] = field(default_factory=dict)
 
     def may(self, fact: Facts) -> bool:
         """Whether it spares what is to be spared, and the room has what it needs."""

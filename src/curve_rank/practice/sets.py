@@ -14,9 +14,9 @@ from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.practice.choose_set import Candidates, Choice, Swap, Wishes, choose, swaps
+from curve_rank.practice.choose_set import Candidates, PickSwap, SetChoice, Wishes, choose, swaps
 from curve_rank.practice.coverage import Cell, Coverage, coverage, heads_of
-from curve_rank.practice.limits import Adjusted, Fitted, Limits, NotFittingError, fit
+from curve_rank.practice.limits import Adjustment, Fit, Limits, NotFittingError, fit
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import rule
 from curve_rank.rating.lenses import Lens
@@ -92,7 +92,7 @@ class Pick:
         What nothing else in the set covers.
     why : str
     swaps : tuple of SetSwap
-    fitted : tuple of Adjusted
+    fitted : tuple of Adjustment
         What was changed to fit.
     """
 
@@ -103,7 +103,7 @@ class Pick:
     alone: tuple[Cell, ...]
     why: str
     swaps: tuple[SetSwap, ...]
-    fitted: tuple[Adjusted, ...] = ()
+    fitted: tuple[Adjustment, ...] = ()
 
     @property
     def variant(self) -> Variant:
@@ -112,7 +112,7 @@ class Pick:
 
 
 @dataclass(frozen=True)
-class Uncovered:
+class Gap:
     """A cell that the set does not cover, and why."""
 
     cell: Cell
@@ -130,7 +130,7 @@ class SetAnswer:
         Best first.
     coverage : Coverage
         Of the picks, in their order.
-    uncovered : tuple of Uncovered
+    uncovered : tuple of Gap
     optimal : bool
         Whether it is proven that no set is better.
     """
@@ -138,7 +138,7 @@ class SetAnswer:
     question: SetQuestion
     picks: tuple[Pick, ...]
     coverage: Coverage
-    uncovered: tuple[Uncovered, ...]
+    uncovered: tuple[Gap, ...]
     optimal: bool
 
     @property
@@ -216,7 +216,7 @@ class _Pool:
     out: tuple[tuple[VariantModel, str], ...]
     out_covers: Coverage
     modeller: Modeller
-    fitted: dict[str, Fitted]
+    fitted: dict[str, Fit]
 
     @cached_property
     def candidates(self) -> Candidates:
@@ -285,9 +285,9 @@ def _pool(asked: SetQuestion, variants: tuple[Variant, ...], modeller: Modeller,
 
 def fitted_to(
     variants: tuple[Variant, ...], limits: Limits, room: Room | None, body: Body
-) -> tuple[dict[str, Fitted], dict[str, str]]:
+) -> tuple[dict[str, Fit], dict[str, str]]:
     """Variants as whoever asks can do them, by id; and why others cannot be."""
-    fitted: dict[str, Fitted] = {}
+    fitted: dict[str, Fit] = {}
     unfit: dict[str, str] = {}
     for variant in variants:
         try:
@@ -314,7 +314,7 @@ def _alike(models: Sequence[VariantModel], modeller: Modeller) -> BoolArray:
     return alike
 
 
-def _pick(pool: _Pool, choice: Choice, n: int, others: Sequence[Swap]) -> Pick:
+def _pick(pool: _Pool, choice: SetChoice, n: int, others: Sequence[PickSwap]) -> Pick:
     row, target = pool.rows[n]
     covered, cells = pool.coverage.covered, pool.coverage.cells
     rest = [other for other in choice.picks if other != n]
@@ -353,7 +353,7 @@ def _why(pool: _Pool, n: int, covers: tuple[Cell, ...], alone: tuple[Cell, ...])
     return f"It is {' and '.join(asked_for)}; {score}." if asked_for else f"{score[0].upper()}{score[1:]}."
 
 
-def _uncovered(pool: _Pool, choice: Choice) -> tuple[Uncovered, ...]:
+def _uncovered(pool: _Pool, choice: SetChoice) -> tuple[Gap, ...]:
     found = []
     for place, i in enumerate(pool.wanted):
         if choice.covered[place]:
@@ -375,7 +375,7 @@ def _uncovered(pool: _Pool, choice: Choice) -> tuple[Uncovered, ...]:
                 why = f"nothing that fits reaches it; {name} would, but it {reason}"
             else:
                 why = "nothing that can be modelled for this body reaches it"
-        found.append(Uncovered(cell, why))
+        found.append(Gap(cell, why))
     return tuple(found)
 
 

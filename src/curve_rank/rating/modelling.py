@@ -20,7 +20,7 @@ from curve_rank.arm.rep import RepBatch, model_reps
 from curve_rank.arm.rep_setup import LINKS, RepSetup, least_load
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, LoadError
-from curve_rank.keeping import SMALL, Kept, cost_of, size_of
+from curve_rank.keeping import SMALL, Keeping, cost_of, size_of
 from curve_rank.rating.rep_of_variant import rep_setup
 
 LARGEST_LOAD = 400.0
@@ -30,7 +30,7 @@ KEPT_BYTES = 192 * 1024 * 1024
 Derived = TypeVar("Derived")
 
 
-class Shelf(Protocol):
+class DrawShelf(Protocol):
     """Where draws stand between one run of the program and the next."""
 
     def take(self, keys: Collection[str]) -> dict[str, Readings]: ...
@@ -220,8 +220,8 @@ class Modeller:
     between threads.
     """
 
-    def __init__(self, most_bytes: int = KEPT_BYTES, shelf: Shelf | None = None) -> None:
-        self._kept = Kept(most_bytes, self._cost)
+    def __init__(self, most_bytes: int = KEPT_BYTES, shelf: DrawShelf | None = None) -> None:
+        self._kept = Keeping(most_bytes, self._cost)
         self._shelf = shelf
         self._sizes: dict[tuple[int, ...], int] = {}
 

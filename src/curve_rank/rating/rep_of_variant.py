@@ -78,9 +78,9 @@ def _by_joints(variant: Variant, samples: int) -> Posture:
 
 def _by_hand(
     variant: Variant, path: HandPath, body: Body, samples: int
-) -> tuple[Posture, hand_path.HandPath]:
+) -> tuple[Posture, hand_path.HandTrack]:
     flares = [path.flare if key.flare is None else key.flare for key in path.keys]
-    keys = hand_path.HandPath(
+    keys = hand_path.HandTrack(
         point=np.array([[k.forward, k.up, k.out + path.wider] for k in path.keys]).T,
         elbow_towards=np.repeat(np.array([path.elbow_towards]).T, len(path.keys), axis=1),
         flare=np.array(flares, dtype=float),

@@ -78,7 +78,7 @@ def gives_out(modelled: VariantModel) -> str:
     return f"{who} {'give' if several else 'gives'} out{comma}{where}"
 
 
-class Loaded(Protocol):
+class HasLoad(Protocol):
     """A variant with a load [kg]."""
 
     @property
@@ -87,7 +87,7 @@ class Loaded(Protocol):
     def load(self) -> float: ...
 
 
-def load_words(loaded: Loaded, load: float | None = None) -> str:
+def load_words(loaded: HasLoad, load: float | None = None) -> str:
     """A load as a lifter would say it; its own unless another is given [kg]."""
     load = loaded.load if load is None else load
     variant = loaded.variant

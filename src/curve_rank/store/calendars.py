@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.store.house.tokens import hash_of, new_token
@@ -12,7 +12,7 @@ from curve_rank.store.tables import Account, Plan, PlanClient
 from curve_rank.store.viewers import Viewer, viewer_of
 
 
-def set_feed(session: Session, viewer: Viewer, number: int, *, on: bool) -> str | None:
+def set_feed(session: DbSession, viewer: Viewer, number: int, *, on: bool) -> str | None:
     """A private link to the viewer's own calendar of a block that was handed over, or none any more.
 
     Raises
@@ -34,7 +34,7 @@ def set_feed(session: Session, viewer: Viewer, number: int, *, on: bool) -> str 
     return token
 
 
-def by_feed(session: Session, token: str) -> tuple[KeptPlan, Viewer]:
+def by_feed(session: DbSession, token: str) -> tuple[KeptPlan, Viewer]:
     """The block behind a calendar's link, and whose it is.
 
     Raises

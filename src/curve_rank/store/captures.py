@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import delete, func, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError
 from curve_rank.store.names import plain_name
@@ -36,7 +36,7 @@ class KeptCapture:
     begun_at: datetime
 
 
-def begin(session: Session, viewer: Viewer, *, name: str, device: str) -> int:
+def begin(session: DbSession, viewer: Viewer, *, name: str, device: str) -> int:
     """A new capture without samples yet; its number.
 
     Raises
@@ -52,13 +52,13 @@ def begin(session: Session, viewer: Viewer, *, name: str, device: str) -> int:
     return row.id
 
 
-def add_part(session: Session, person: int, number: int, rows: str) -> None:
+def add_part(session: DbSession, person: int, number: int, rows: str) -> None:
     """Samples that have come since the last part."""
     session.add(CapturePart(owner_id=person, capture_id=number, rows=rows))
 
 
 def note(
-    session: Session, viewer: Viewer, number: int, *, weight: float, lever: float, counts: Mapping[str, int]
+    session: DbSession, viewer: Viewer, number: int, *, weight: float, lever: float, counts: Mapping[str, int]
 ) -> None:
     """The known weight it was calibrated with, and what was counted."""
     own_row(session, viewer, CaptureRow, number, "capture")
@@ -69,7 +69,7 @@ def note(
     )
 
 
-def kept(session: Session, viewer: Viewer) -> tuple[KeptCapture, ...]:
+def kept(session: DbSession, viewer: Viewer) -> tuple[KeptCapture, ...]:
     """The viewer's captures, newest first."""
     rows = session.scalars(
         select(CaptureRow).where(CaptureRow.owner_id == viewer.person).order_by(CaptureRow.id.desc())
@@ -77,7 +77,7 @@ def kept(session: Session, viewer: Viewer) -> tuple[KeptCapture, ...]:
     return tuple(_kept(row) for row in rows)
 
 
-def one(session: Session, viewer: Viewer, number: int) -> KeptCapture:
+def one(session: DbSession, viewer: Viewer, number: int) -> KeptCapture:
     """A capture of the viewer's.
 
     Raises
@@ -87,7 +87,7 @@ def one(session: Session, viewer: Viewer, number: int) -> KeptCapture:
     return _kept(own_row(session, viewer, CaptureRow, number, "capture"))
 
 
-def rows_text(session: Session, viewer: Viewer, number: int) -> str:
+def rows_text(session: DbSession, viewer: Viewer, number: int) -> str:
     """Its samples, a row a line, without titles.
 
     Raises
@@ -101,7 +101,7 @@ def rows_text(session: Session, viewer: Viewer, number: int) -> str:
     return "".join(parts)
 
 
-def remove(session: Session, viewer: Viewer, number: int) -> str:
+def remove(session: DbSession, viewer: Viewer, number: int) -> str:
     """Delete it with its samples; its name.
 
     Raises

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError
 from curve_rank.store.people import known_person
@@ -28,7 +28,7 @@ class Comment:
     written_at: datetime
 
 
-def comments(session: Session, viewer: Viewer, person: int) -> tuple[Comment, ...]:
+def comments(session: DbSession, viewer: Viewer, person: int) -> tuple[Comment, ...]:
     """What was written about somebody's training, oldest first.
 
     Raises
@@ -46,7 +46,7 @@ def comments(session: Session, viewer: Viewer, person: int) -> tuple[Comment, ..
     return tuple(Comment(*row) for row in reversed(rows))
 
 
-def add_comment(session: Session, viewer: Viewer, person: int, text: str) -> None:
+def add_comment(session: DbSession, viewer: Viewer, person: int, text: str) -> None:
     """Write something.
 
     Raises
@@ -65,7 +65,7 @@ def add_comment(session: Session, viewer: Viewer, person: int, text: str) -> Non
     session.flush()
 
 
-def unanswered(session: Session, people: Sequence[int]) -> dict[int, datetime]:
+def unanswered(session: DbSession, people: Sequence[int]) -> dict[int, datetime]:
     """Of some people, who wrote last themselves, and when: nobody has answered yet."""
     newest = (
         select(func.max(CommentRow.id).label("id"))

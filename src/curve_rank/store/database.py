@@ -15,11 +15,12 @@ from alembic import command
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, Engine, create_engine, event, func, select
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session as DbSession
+from sqlalchemy.orm import sessionmaker
 
 from curve_rank import __version__
 from curve_rank.errors import UnavailableError
-from curve_rank.keeping import Kept
+from curve_rank.keeping import Keeping
 from curve_rank.store.revisions import migrations
 from curve_rank.store.safe.backup import DATABASE, copy_before_upgrade
 from curve_rank.store.safe.private import private_file, private_folder
@@ -27,7 +28,7 @@ from curve_rank.store.safe.restore import finish
 from curve_rank.store.safe.troubles import tell
 from curve_rank.store.tables import Person, PersonRole
 
-__all__ = ["DATABASE", "Session", "Store", "open_store", "write_with"]
+__all__ = ["DATABASE", "DbSession", "Store", "open_store", "write_with"]
 
 BUSY_TIMEOUT_MS = 5000
 STARTING_MS = 60_000
@@ -46,16 +47,16 @@ class Store:
 
     folder: Path
     engine: Engine
-    make_session: sessionmaker[Session]
+    make_session: sessionmaker[DbSession]
 
     @contextmanager
-    def reading(self) -> Iterator[Session]:
+    def reading(self) -> Iterator[DbSession]:
         """A session that keeps nothing."""
         with self.make_session() as session:
             yield session
 
     @contextmanager
-    def writing(self) -> Iterator[Session]:
+    def writing(self) -> Iterator[DbSession]:
         """A session that has the database to itself for writing; see `write_with`."""
         with self.make_session() as session, write_with(session):
             yield session
@@ -67,7 +68,7 @@ class Store:
 
 
 @contextmanager
-def write_with(session: Session) -> Iterator[Session]:
+def write_with(session: DbSession) -> Iterator[DbSession]:
     """Write with an open session: begins at once, commits when the block ends well, else undoes all of it.
 
     Whoever else wants to write waits: here in turn, in other processes by looking again and again. What the
@@ -103,7 +104,7 @@ def open_store(folder: Path) -> Store:
     except BaseException:
         engine.dispose()
         raise
-    validated = Kept(VALIDATED_BYTES, lambda found: found.size)
+    validated = Keeping(VALIDATED_BYTES, lambda found: found.size)
     shared = {VALIDATED: validated, TURN: threading.RLock()}
     make_session = sessionmaker(engine, expire_on_commit=False, info=shared)
     store = Store(folder, engine, make_session)
@@ -116,7 +117,7 @@ def open_store(folder: Path) -> Store:
     return store
 
 
-def check(session: Session) -> bool:
+def check(session: DbSession) -> bool:
     """Whether the database answers.
 
     Raises
@@ -126,11 +127,11 @@ def check(session: Session) -> bool:
     return session.scalar(select(func.count(Person.id))) is not None
 
 
-def _first_educator(session: Session) -> int | None:
+def _first_educator(session: DbSession) -> int | None:
     return session.scalar(select(PersonRole.id).where(PersonRole.role == "educator").limit(1))
 
 
-def _add_local_educator(session: Session) -> None:
+def _add_local_educator(session: DbSession) -> None:
     person = Person(name="Local educator")
     session.add(person)
     session.flush()

@@ -6,7 +6,7 @@ from datetime import timedelta
 from typing import Any
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.library import built_in, find_variant, validate_fault
@@ -263,12 +263,12 @@ def fill_demo(store: Store) -> None:
         write_comments(session, written, _viewer(session, BLOCKS[0][3]))
 
 
-def _number(session: Session, name: str) -> int:
+def _number(session: DbSession, name: str) -> int:
     return session.scalars(select(Person.id).where(Person.name == name)).one()
 
 
 def _keep_block(
-    session: Session, name: str, weeks: int, ago: int, coach: str, clients: tuple[str, ...]
+    session: DbSession, name: str, weeks: int, ago: int, coach: str, clients: tuple[str, ...]
 ) -> None:
     """A block that began some weeks ago, handed over to those who do it."""
     today = now().date()
@@ -295,7 +295,7 @@ def _keep_block(
             measure_block(session, who, block, kept)
 
 
-def _viewer(session: Session, name: str) -> Viewer:
+def _viewer(session: DbSession, name: str) -> Viewer:
     found = viewer_of(session, _number(session, name))
     assert found
     return found
@@ -315,7 +315,7 @@ def _exercise(key: str) -> dict[str, Any]:
     }
 
 
-def _add_person(session: Session, viewer: Viewer, name: str, role: str) -> int:
+def _add_person(session: DbSession, viewer: Viewer, name: str, role: str) -> int:
     person = Person(owner_id=viewer.person, name=name)
     session.add(person)
     session.flush()
@@ -323,6 +323,6 @@ def _add_person(session: Session, viewer: Viewer, name: str, role: str) -> int:
     return person.id
 
 
-def _keep_known_set(session: Session, viewer: Viewer, name: str, known: KnownSet) -> None:
+def _keep_known_set(session: DbSession, viewer: Viewer, name: str, known: KnownSet) -> None:
     client = session.scalars(select(Person).where(Person.name == name)).one()
     save_body(session, viewer, client.id, body_from_set(body_of(client), known, Modeller()), known)

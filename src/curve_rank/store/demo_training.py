@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.practice.block import Block
@@ -62,7 +62,7 @@ TAPE = {  # relaxed and flexed, start and end [cm]
 
 
 def log_block(
-    session: Session, who: Viewer, block: Block, number: int, room: Room, today: date, *, weaker: str
+    session: DbSession, who: Viewer, block: Block, number: int, room: Room, today: date, *, weaker: str
 ) -> None:
     """What somebody did of a block up to a day: progress by the rules, with a lifter's scatter."""
     rng = np.random.default_rng(sum(map(ord, who.name + block.name)))
@@ -105,7 +105,7 @@ def log_block(
     add_sets(session, who, who.person, _with_pain(who.name, log[before:]), "demo")
 
 
-def measure_block(session: Session, who: Viewer, block: Block, number: int) -> None:
+def measure_block(session: DbSession, who: Viewer, block: Block, number: int) -> None:
     """The tape at both ends of a block, as far as it has gone."""
     start = block.start or datetime.now(UTC).astimezone().date()
     ends = zip(("start", "end"), (start, start + timedelta(days=7 * len(block.weeks) - 1)), strict=True)
@@ -116,7 +116,7 @@ def measure_block(session: Session, who: Viewer, block: Block, number: int) -> N
             add_sitting(session, who, who.person, ArmMeasure.model_validate(data), number)
 
 
-def write_comments(session: Session, viewers: Mapping[str, Viewer], coach: Viewer) -> None:
+def write_comments(session: DbSession, viewers: Mapping[str, Viewer], coach: Viewer) -> None:
     """What they wrote to each other."""
     for name, own, text in COMMENTS:
         add_comment(session, viewers[name] if own else coach, viewers[name].person, text)

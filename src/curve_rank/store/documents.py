@@ -14,15 +14,15 @@ from typing import Any, cast
 
 from pydantic import BaseModel
 from sqlalchemy import Row, Select, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import validate_fault, validate_variant
 from curve_rank.catalogue.profiles import MachineProfile, validate_profile
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
-from curve_rank.keeping import Kept
-from curve_rank.practice.kept import KeptSet, Template, validate_set, validate_template
+from curve_rank.keeping import Keeping
+from curve_rank.practice.pick_list import PickList, Template, validate_set, validate_template
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
 from curve_rank.store.database import VALIDATED
 from curve_rank.store.names import PREFIX, plain_name, slug_of
@@ -59,7 +59,7 @@ class Unreadable:
 
 
 @dataclass(frozen=True)
-class Version:
+class VersionLine:
     """One line of a document's history."""
 
     number: int
@@ -86,46 +86,46 @@ class _Validated:
     size: int
 
 
-def own_variants(session: Session, viewer: Viewer) -> tuple[Variant, ...]:
+def own_variants(session: DbSession, viewer: Viewer) -> tuple[Variant, ...]:
     """The viewer's own variants that can be read and have not been removed, then those shared."""
     return tuple(cast(Variant, content) for _, content in _readable(session, viewer, "variant", shared=True))
 
 
-def own_lenses(session: Session, viewer: Viewer) -> dict[str, Lens]:
+def own_lenses(session: DbSession, viewer: Viewer) -> dict[str, Lens]:
     """The viewer's own lenses that can be read and have not been removed, by key; then those shared."""
     found = _readable(session, viewer, "lens", shared=True)
     return {row.slug: cast(LensDocument, content).lens(row.slug) for row, content in found}
 
 
-def own_faults(session: Session, viewer: Viewer) -> dict[str, OwnFault]:
+def own_faults(session: DbSession, viewer: Viewer) -> dict[str, OwnFault]:
     """The viewer's own faults that can be read and have not been removed, by slug, oldest first."""
     return {row.slug: cast(OwnFault, content) for row, content in _readable(session, viewer, "fault")}
 
 
-def own_claims(session: Session, viewer: Viewer) -> dict[str, Claim]:
+def own_claims(session: DbSession, viewer: Viewer) -> dict[str, Claim]:
     """The viewer's own claims that can be read and have not been removed, then those shared."""
     return {
         row.slug: cast(Claim, content) for row, content in _readable(session, viewer, "claim", shared=True)
     }
 
 
-def own_profiles(session: Session, viewer: Viewer) -> dict[str, MachineProfile]:
+def own_profiles(session: DbSession, viewer: Viewer) -> dict[str, MachineProfile]:
     """The viewer's machine profiles that can be read and have not been removed, by slug, oldest first."""
     found = _readable(session, viewer, "profile")
     return {row.slug: cast(MachineProfile, content) for row, content in found}
 
 
-def kept_sets(session: Session, viewer: Viewer) -> dict[str, KeptSet]:
+def kept_sets(session: DbSession, viewer: Viewer) -> dict[str, PickList]:
     """The viewer's sets, then those shared, by slug."""
-    return {r.slug: cast(KeptSet, c) for r, c in _readable(session, viewer, "set", shared=True)}
+    return {r.slug: cast(PickList, c) for r, c in _readable(session, viewer, "set", shared=True)}
 
 
-def templates(session: Session, viewer: Viewer) -> dict[str, Template]:
+def templates(session: DbSession, viewer: Viewer) -> dict[str, Template]:
     """The viewer's templates of blocks, then those shared, by slug."""
     return {r.slug: cast(Template, c) for r, c in _readable(session, viewer, "template", shared=True)}
 
 
-def unreadable(session: Session, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:
+def unreadable(session: DbSession, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:
     """Those of the viewer's documents of a kind that cannot be read, oldest first."""
     return tuple(
         Unreadable(kind, row.slug, row.name, str(content))
@@ -139,7 +139,7 @@ def is_own(key: str) -> bool:
     return key.startswith(PREFIX)
 
 
-def versions(session: Session, viewer: Viewer, kind: str, slug: str) -> tuple[Version, ...]:
+def versions(session: DbSession, viewer: Viewer, kind: str, slug: str) -> tuple[VersionLine, ...]:
     """The history of a document, oldest first.
 
     Raises
@@ -153,10 +153,10 @@ def versions(session: Session, viewer: Viewer, kind: str, slug: str) -> tuple[Ve
         .where(DocumentVersion.document_id == document.id)
         .order_by(DocumentVersion.number)
     )
-    return tuple(Version(*row) for row in rows)
+    return tuple(VersionLine(*row) for row in rows)
 
 
-def version(session: Session, viewer: Viewer, kind: str, slug: str, number: int | None = None) -> BaseModel:
+def version(session: DbSession, viewer: Viewer, kind: str, slug: str, number: int | None = None) -> BaseModel:
     """A document as of one of its versions, the newest unless a number is given.
 
     Raises
@@ -168,7 +168,7 @@ def version(session: Session, viewer: Viewer, kind: str, slug: str, number: int 
 
 
 def stored_text(
-    session: Session, viewer: Viewer, kind: str, slug: str, number: int | None = None
+    session: DbSession, viewer: Viewer, kind: str, slug: str, number: int | None = None
 ) -> StoredText:
     """A document as it is stored, readable or not.
 
@@ -189,7 +189,7 @@ def stored_text(
 
 
 def save_new(
-    session: Session,
+    session: DbSession,
     viewer: Viewer,
     kind: str,
     content: BaseModel,
@@ -221,7 +221,7 @@ def save_new(
     return slug
 
 
-def save_version(session: Session, viewer: Viewer, kind: str, slug: str, content: BaseModel) -> int:
+def save_version(session: DbSession, viewer: Viewer, kind: str, slug: str, content: BaseModel) -> int:
     """Keep a changed document as its next version; the version's number.
 
     Raises
@@ -232,7 +232,7 @@ def save_version(session: Session, viewer: Viewer, kind: str, slug: str, content
     return _add_version(session, viewer, document, content.model_dump(mode="json"))
 
 
-def restore_version(session: Session, viewer: Viewer, kind: str, slug: str, number: int) -> int:
+def restore_version(session: DbSession, viewer: Viewer, kind: str, slug: str, number: int) -> int:
     """Make an earlier version the newest again; the new number.
 
     Raises
@@ -242,7 +242,7 @@ def restore_version(session: Session, viewer: Viewer, kind: str, slug: str, numb
     return save_version(session, viewer, kind, slug, version(session, viewer, kind, slug, number))
 
 
-def repair(session: Session, viewer: Viewer, kind: str, slug: str, text: str) -> int:
+def repair(session: DbSession, viewer: Viewer, kind: str, slug: str, text: str) -> int:
     """Keep a document's text, mended by hand, as its next version; the version's number.
 
     Raises
@@ -258,7 +258,7 @@ def repair(session: Session, viewer: Viewer, kind: str, slug: str, text: str) ->
     return _add_version(session, viewer, document, content.model_dump(mode="json"))
 
 
-def all_documents(session: Session, viewer: Viewer, kind: str) -> tuple[StoredText, ...]:
+def all_documents(session: DbSession, viewer: Viewer, kind: str) -> tuple[StoredText, ...]:
     """The newest state of every document of a kind that can be read and has not been removed."""
     return tuple(
         StoredText(
@@ -268,7 +268,7 @@ def all_documents(session: Session, viewer: Viewer, kind: str) -> tuple[StoredTe
     )
 
 
-def state_of(session: Session, viewer: Viewer, kind: str) -> dict[str, list[Any]]:
+def state_of(session: DbSession, viewer: Viewer, kind: str) -> dict[str, list[Any]]:
     """What stands in every version of every document of a kind that has not been removed, oldest first.
 
     A version that cannot be read is None.
@@ -289,7 +289,7 @@ def state_of(session: Session, viewer: Viewer, kind: str) -> dict[str, list[Any]
     return found
 
 
-def put(session: Session, viewer: Viewer, kind: str, slug: str, content: BaseModel) -> None:
+def put(session: DbSession, viewer: Viewer, kind: str, slug: str, content: BaseModel) -> None:
     """Keep a document under its slug: as a new one, or as the next version; one that was removed is back."""
     data = content.model_dump(mode="json")
     document = session.scalar(_own(viewer, kind).where(Document.slug == slug))
@@ -301,7 +301,7 @@ def put(session: Session, viewer: Viewer, kind: str, slug: str, content: BaseMod
     _add_version(session, viewer, document, data)
 
 
-def set_removed(session: Session, viewer: Viewer, kind: str, slug: str, *, removed: bool) -> str:
+def set_removed(session: DbSession, viewer: Viewer, kind: str, slug: str, *, removed: bool) -> str:
     """Take a document off every list, or put it back; its name.
 
     Raises
@@ -317,7 +317,7 @@ def _own(viewer: Viewer, kind: str) -> Select[Document]:
     return select(Document).where(Document.owner_id == viewer.person, Document.kind == kind)
 
 
-def document_of(session: Session, viewer: Viewer, kind: str, slug: str) -> Document:
+def document_of(session: DbSession, viewer: Viewer, kind: str, slug: str) -> Document:
     """A document of the viewer's, removed or not: the one door to a row."""
     found = session.scalar(_own(viewer, kind).where(Document.slug == slug))
     if found is None:
@@ -326,7 +326,7 @@ def document_of(session: Session, viewer: Viewer, kind: str, slug: str) -> Docum
 
 
 def _newest(
-    session: Session, viewer: Viewer, kind: str, *, shared: bool = False
+    session: DbSession, viewer: Viewer, kind: str, *, shared: bool = False
 ) -> Iterator[tuple[Row[str, str, str], BaseModel | CurveRankError]]:
     """Every document of a kind that has not been removed, as of its newest version, in one query.
 
@@ -355,20 +355,20 @@ def _newest(
 
 
 def _readable(
-    session: Session, viewer: Viewer, kind: str, *, shared: bool = False
+    session: DbSession, viewer: Viewer, kind: str, *, shared: bool = False
 ) -> Iterator[tuple[Row[str, str, str], BaseModel]]:
     for row, content in _newest(session, viewer, kind, shared=shared):
         if not isinstance(content, CurveRankError):
             yield row, content
 
 
-def _read(session: Session, kind: str, slug: str, text: str) -> BaseModel:
+def _read(session: DbSession, kind: str, slug: str, text: str) -> BaseModel:
     """A document from its text, validated once and then kept as long as there is room."""
 
     def read() -> _Validated:
         return _Validated(_validated(kind, slug, _data(slug, text)), OBJECTS_PER_TEXT * len(text))
 
-    kept: Kept = session.info[VALIDATED]
+    kept: Keeping = session.info[VALIDATED]
     return kept.once((kind, slug, text), read).document
 
 
@@ -380,7 +380,7 @@ def _validated(kind: str, slug: str, data: Any) -> BaseModel:
     return READERS[kind](data, name=slug)
 
 
-def _add_version(session: Session, viewer: Viewer, document: Document, data: dict[str, Any]) -> int:
+def _add_version(session: DbSession, viewer: Viewer, document: Document, data: dict[str, Any]) -> int:
     document.newest += 1
     document.name = str(data.get("name", document.name))
     session.add(

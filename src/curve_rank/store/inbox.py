@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.store.logs import count, row_of, set_of, state_of, values_of, version_of
@@ -44,7 +44,7 @@ class Receipt:
     problem: str = ""
 
 
-def take(session: Session, viewer: Viewer, person: int, messages: Sequence[Message]) -> tuple[Receipt, ...]:
+def take(session: DbSession, viewer: Viewer, person: int, messages: Sequence[Message]) -> tuple[Receipt, ...]:
     """Keep what a device sends: each set once, however often and in whatever order it comes.
 
     Raises
@@ -82,7 +82,7 @@ def take(session: Session, viewer: Viewer, person: int, messages: Sequence[Messa
     return tuple(receipts)
 
 
-def settle(session: Session, viewer: Viewer, person: int, key: str, number: int, *, take_it: bool) -> None:
+def settle(session: DbSession, viewer: Viewer, person: int, key: str, number: int, *, take_it: bool) -> None:
     """Choose between what stands and what waits beside it; what is not chosen stays in the history.
 
     Raises
@@ -105,7 +105,9 @@ def settle(session: Session, viewer: Viewer, person: int, key: str, number: int,
     count(session, person)
 
 
-def _take_note(session: Session, person: int, note: SessionNote, told: set[str], plans: set[int]) -> Receipt:
+def _take_note(
+    session: DbSession, person: int, note: SessionNote, told: set[str], plans: set[int]
+) -> Receipt:
     if note.key in told:
         return Receipt(note.key, "known", 1)
     told.add(note.key)
@@ -128,7 +130,7 @@ def _take_note(session: Session, person: int, note: SessionNote, told: set[str],
 
 
 def _take_set(
-    session: Session,
+    session: DbSession,
     person: int,
     message: Message,
     one: LoggedSet,
@@ -160,7 +162,7 @@ def _take_set(
     return Receipt(one.key, "aside", row.version)
 
 
-def _came_late(session: Session, row: SetRow, message: Message) -> bool:
+def _came_late(session: DbSession, row: SetRow, message: Message) -> bool:
     """Whether its device has told something newer of the set already: a repeat, or one that was overtaken."""
     newest = session.scalar(
         select(func.max(SetVersion.written)).where(
@@ -171,14 +173,14 @@ def _came_late(session: Session, row: SetRow, message: Message) -> bool:
     return max(newest if newest is not None else -1, own) >= message.written
 
 
-def _put_away(session: Session, row: SetRow) -> None:
+def _put_away(session: DbSession, row: SetRow) -> None:
     """Keep what a set is now among what it was."""
     content = set_of(row).model_dump(mode="json") | {"removed": row.removed}
     _keep_version(session, row, content, row.device, row.written, aside=False)
 
 
 def _keep_version(
-    session: Session, row: SetRow, content: dict[str, Any], device: str, written: int, *, aside: bool
+    session: DbSession, row: SetRow, content: dict[str, Any], device: str, written: int, *, aside: bool
 ) -> None:
     newest = session.scalar(select(func.max(SetVersion.number)).where(SetVersion.set_id == row.id)) or 0
     if newest >= MOST_VERSIONS:

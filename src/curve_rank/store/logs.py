@@ -9,7 +9,7 @@ from datetime import date
 from typing import Any, cast
 
 from sqlalchemy import ColumnElement, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.store.people import known_person
@@ -22,7 +22,7 @@ COLUMNS = {name: name for name in LoggedSet.model_fields} | {"set": "number", "p
 
 
 @dataclass(frozen=True)
-class KeptSet:
+class SetAtVersion:
     """A set as it stands, with its version."""
 
     set: LoggedSet
@@ -30,7 +30,7 @@ class KeptSet:
 
 
 @dataclass(frozen=True)
-class Version:
+class EarlierSet:
     """What a set was, or what another device made of it."""
 
     number: int
@@ -40,7 +40,7 @@ class Version:
     aside: bool
 
 
-def add_sets(session: Session, viewer: Viewer, person: int, sets: Iterable[LoggedSet], device: str) -> int:
+def add_sets(session: DbSession, viewer: Viewer, person: int, sets: Iterable[LoggedSet], device: str) -> int:
     """Keep many sets that were read from a file; how many were not here yet.
 
     Raises
@@ -61,7 +61,7 @@ def add_sets(session: Session, viewer: Viewer, person: int, sets: Iterable[Logge
 
 
 def log_of(
-    session: Session,
+    session: DbSession,
     viewer: Viewer,
     person: int,
     *,
@@ -77,22 +77,22 @@ def log_of(
 
 
 def kept_sets(
-    session: Session,
+    session: DbSession,
     viewer: Viewer,
     person: int,
     *,
     since: date | None = None,
-) -> tuple[KeptSet, ...]:
+) -> tuple[SetAtVersion, ...]:
     """The same with their versions."""
     known_person(session, viewer, person)
     wanted: list[ColumnElement[bool]] = [SetRow.person_id == person, SetRow.removed.is_(False)]
     if since is not None:
         wanted.append(SetRow.day >= since)
     rows = session.execute(select(*_SELECTED, SetRow.version).where(*wanted).order_by(SetRow.day, SetRow.id))
-    return tuple(KeptSet(_selected(row[:-1]), row[-1]) for row in rows)
+    return tuple(SetAtVersion(_selected(row[:-1]), row[-1]) for row in rows)
 
 
-def logs_since(session: Session, people: Sequence[int], since: date) -> dict[int, list[LoggedSet]]:
+def logs_since(session: DbSession, people: Sequence[int], since: date) -> dict[int, list[LoggedSet]]:
     """Sets of several people whom the viewer has been shown, in one query."""
     rows = session.execute(
         select(SetRow.person_id, *_SELECTED)
@@ -106,7 +106,7 @@ def logs_since(session: Session, people: Sequence[int], since: date) -> dict[int
 
 
 def notes_of(
-    session: Session, viewer: Viewer, person: int, plan: int | None = None
+    session: DbSession, viewer: Viewer, person: int, plan: int | None = None
 ) -> tuple[SessionNote, ...]:
     """What was said of a person's sessions, oldest first.
 
@@ -125,7 +125,9 @@ def notes_of(
     )  # fmt: skip
 
 
-def history(session: Session, viewer: Viewer, person: int, key: str) -> tuple[KeptSet, tuple[Version, ...]]:
+def history(
+    session: DbSession, viewer: Viewer, person: int, key: str
+) -> tuple[SetAtVersion, tuple[EarlierSet, ...]]:
     """A set as it stands, and what it was before or was made by another device, newest first.
 
     Raises
@@ -136,10 +138,10 @@ def history(session: Session, viewer: Viewer, person: int, key: str) -> tuple[Ke
     versions = session.scalars(
         select(SetVersion).where(SetVersion.set_id == row.id).order_by(SetVersion.number.desc())
     )
-    return KeptSet(set_of(row), row.version), tuple(version_of(one) for one in versions)
+    return SetAtVersion(set_of(row), row.version), tuple(version_of(one) for one in versions)
 
 
-def unsettled(session: Session, viewer: Viewer, person: int) -> tuple[tuple[KeptSet, Version], ...]:
+def unsettled(session: DbSession, viewer: Viewer, person: int) -> tuple[tuple[SetAtVersion, EarlierSet], ...]:
     """Sets that two devices wrote differently: as it stands, and what waits beside it.
 
     Raises
@@ -153,10 +155,10 @@ def unsettled(session: Session, viewer: Viewer, person: int) -> tuple[tuple[Kept
         .where(SetRow.person_id == person, SetVersion.aside.is_(True))
         .order_by(SetVersion.id)
     )
-    return tuple((KeptSet(set_of(row), row.version), version_of(other)) for row, other in found)
+    return tuple((SetAtVersion(set_of(row), row.version), version_of(other)) for row, other in found)
 
 
-def training_state(session: Session, person: int) -> TrainingState:
+def training_state(session: DbSession, person: int) -> TrainingState:
     """The state of somebody's log; made where there is none. For viewers who have been shown the person."""
     row = session.scalar(select(TrainingState).where(TrainingState.person_id == person))
     if row is None:
@@ -168,7 +170,7 @@ def training_state(session: Session, person: int) -> TrainingState:
     return row
 
 
-def states_of(session: Session, people: Sequence[int]) -> dict[int, TrainingState]:
+def states_of(session: DbSession, people: Sequence[int]) -> dict[int, TrainingState]:
     """States of several people's logs, where there are any."""
     rows = session.scalars(select(TrainingState).where(TrainingState.person_id.in_(people)))
     return {row.person_id: row for row in rows}
@@ -197,14 +199,14 @@ def set_of(row: SetRow) -> LoggedSet:
     return _selected([getattr(row, column) for column in COLUMNS.values()])
 
 
-def version_of(row: SetVersion) -> Version:
+def version_of(row: SetVersion) -> EarlierSet:
     """A row as what a set was."""
     content = json.loads(row.content)
     removed = bool(content.pop("removed", False))
-    return Version(row.number, checked_set(content), removed, row.device, row.aside)
+    return EarlierSet(row.number, checked_set(content), removed, row.device, row.aside)
 
 
-def row_of(session: Session, viewer: Viewer, person: int, key: str) -> SetRow:
+def row_of(session: DbSession, viewer: Viewer, person: int, key: str) -> SetRow:
     """A set's row.
 
     Raises
@@ -218,7 +220,7 @@ def row_of(session: Session, viewer: Viewer, person: int, key: str) -> SetRow:
     return found
 
 
-def count(session: Session, person: int) -> None:
+def count(session: DbSession, person: int) -> None:
     """The log has changed: what was worked out from it is of an older state."""
     training_state(session, person)
     session.execute(
@@ -228,13 +230,13 @@ def count(session: Session, person: int) -> None:
     )
 
 
-def keep_learned(session: Session, person: int, content: str, key: str) -> None:
+def keep_learned(session: DbSession, person: int, content: str, key: str) -> None:
     """Keep what was learned of somebody, and from which state of their log."""
     row = training_state(session, person)
     row.learned, row.learned_key = content, key
 
 
-def set_learning(session: Session, viewer: Viewer, person: int, *, on: bool) -> None:
+def set_learning(session: DbSession, viewer: Viewer, person: int, *, on: bool) -> None:
     """Let loads follow what is learned of somebody, or not.
 
     Raises
@@ -245,7 +247,7 @@ def set_learning(session: Session, viewer: Viewer, person: int, *, on: bool) -> 
     training_state(session, person).learning = on
 
 
-def keep_summary(session: Session, person: int, content: str, key: str) -> None:
+def keep_summary(session: DbSession, person: int, content: str, key: str) -> None:
     """Keep what a coach is told of somebody, and of which state of their log it is."""
     row = training_state(session, person)
     row.summary, row.summary_key = content, key

@@ -7,14 +7,14 @@ from dataclasses import dataclass
 from datetime import date
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError
 from curve_rank.store.people import known_person
 from curve_rank.store.rows import own_row
 from curve_rank.store.tables import ArmMeasureRow, ProgressPicture
 from curve_rank.store.viewers import Viewer
-from curve_rank.training.circumference import ArmMeasure, Change, compare
+from curve_rank.training.circumference import ArmChange, ArmMeasure, compare
 from curve_rank.validation import validated
 
 MOST_PICTURES = 40
@@ -39,7 +39,7 @@ class KeptPhotograph:
     at: str
 
 
-def sittings(session: Session, viewer: Viewer, person: int) -> tuple[Sitting, ...]:
+def sittings(session: DbSession, viewer: Viewer, person: int) -> tuple[Sitting, ...]:
     """Every sitting of somebody, oldest first.
 
     Raises
@@ -58,7 +58,9 @@ def sittings(session: Session, viewer: Viewer, person: int) -> tuple[Sitting, ..
     )
 
 
-def add_sitting(session: Session, viewer: Viewer, person: int, measure: ArmMeasure, plan: int | None) -> int:
+def add_sitting(
+    session: DbSession, viewer: Viewer, person: int, measure: ArmMeasure, plan: int | None
+) -> int:
     """Keep a sitting; one of the same end of the same block is replaced.
 
     Raises
@@ -83,13 +85,13 @@ def ends(found: tuple[Sitting, ...], plan: int) -> tuple[ArmMeasure, ArmMeasure]
     return (mine["start"], mine["end"]) if len(mine) == 2 else None
 
 
-def changes_over(found: tuple[Sitting, ...], plan: int) -> tuple[Change, ...]:
+def changes_over(found: tuple[Sitting, ...], plan: int) -> tuple[ArmChange, ...]:
     """What the arm changed by over a block; empty where one end was not measured."""
     both = ends(found, plan)
     return compare(*both, [one.measure for one in found]) if both else ()
 
 
-def photographs(session: Session, viewer: Viewer) -> tuple[KeptPhotograph, ...]:
+def photographs(session: DbSession, viewer: Viewer) -> tuple[KeptPhotograph, ...]:
     """The viewer's own, oldest first."""
     rows = session.execute(
         select(ProgressPicture.id, ProgressPicture.plan_id, ProgressPicture.day, ProgressPicture.at)
@@ -100,7 +102,7 @@ def photographs(session: Session, viewer: Viewer) -> tuple[KeptPhotograph, ...]:
 
 
 def keep_photograph(
-    session: Session, viewer: Viewer, jpeg: bytes, *, day: date, at: str, plan: int | None
+    session: DbSession, viewer: Viewer, jpeg: bytes, *, day: date, at: str, plan: int | None
 ) -> int:
     """Keep one.
 
@@ -118,7 +120,7 @@ def keep_photograph(
     return row.id
 
 
-def photograph(session: Session, viewer: Viewer, number: int) -> bytes:
+def photograph(session: DbSession, viewer: Viewer, number: int) -> bytes:
     """One's own photograph.
 
     Raises
@@ -128,7 +130,7 @@ def photograph(session: Session, viewer: Viewer, number: int) -> bytes:
     return own_row(session, viewer, ProgressPicture, number, "photograph").jpeg
 
 
-def remove_photograph(session: Session, viewer: Viewer, number: int) -> None:
+def remove_photograph(session: DbSession, viewer: Viewer, number: int) -> None:
     """Delete one.
 
     Raises

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.store.tables import Plan, PlanClient, PlanState, SessionEvent, SetRow
 
@@ -17,7 +17,7 @@ Place = tuple[int | None, int | None, int | None]
 
 
 @dataclass(frozen=True)
-class Outline:
+class BlockOutline:
     """A block's sessions: its number, first day, and per week the weekdays."""
 
     plan: int
@@ -38,7 +38,7 @@ class Outline:
         )
 
 
-def outlines(session: Session, people: Sequence[int]) -> dict[int, Outline]:
+def outlines(session: DbSession, people: Sequence[int]) -> dict[int, BlockOutline]:
     """The newest block with a start that each of some people was handed."""
     rows = session.execute(
         select(PlanClient.client_id, Plan.id, PlanState.content)
@@ -47,20 +47,22 @@ def outlines(session: Session, people: Sequence[int]) -> dict[int, Outline]:
         .where(PlanClient.client_id.in_(people), PlanClient.handed_at.is_not(None), Plan.removed_at.is_(None))
         .order_by(PlanClient.handed_at, Plan.id)
     )
-    read: dict[int, Outline | None] = {}
-    found: dict[int, Outline] = {}
+    read: dict[int, BlockOutline | None] = {}
+    found: dict[int, BlockOutline] = {}
     for person, plan, content in rows:
         if plan not in read:
             data = json.loads(content)
             weeks = tuple(tuple(one["day"] for one in week["sessions"]) for week in data["weeks"])
-            read[plan] = Outline(plan, date.fromisoformat(data["start"]), weeks) if data["start"] else None
+            read[plan] = (
+                BlockOutline(plan, date.fromisoformat(data["start"]), weeks) if data["start"] else None
+            )
         outline = read[plan]
         if outline is not None and (person not in found or outline.start >= found[person].start):
             found[person] = outline
     return found
 
 
-def done_since(session: Session, people: Sequence[int], since: date) -> dict[int, set[Place]]:
+def done_since(session: DbSession, people: Sequence[int], since: date) -> dict[int, set[Place]]:
     """Sessions of blocks that people did since a day, or said something of, each: block, week, place."""
     found: dict[int, set[Place]] = {}
     sets = select(SetRow.person_id, SetRow.plan_id, SetRow.week, SetRow.session).where(

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from sqlalchemy import func, or_, select, update
-from sqlalchemy.orm import Session, selectinload
+from sqlalchemy.orm import Session as DbSession
+from sqlalchemy.orm import selectinload
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
@@ -30,7 +31,7 @@ class SizedPerson:
     sore_joints: list[str]
 
 
-def people_with_bodies(session: Session, viewer: Viewer) -> list[SizedPerson]:
+def people_with_bodies(session: DbSession, viewer: Viewer) -> list[SizedPerson]:
     """Everyone the viewer may see whose body is known, by name."""
     newest = select(func.max(BodyRow.id)).group_by(BodyRow.person_id)
     rows = session.execute(
@@ -42,7 +43,7 @@ def people_with_bodies(session: Session, viewer: Viewer) -> list[SizedPerson]:
     return [SizedPerson(*row) for row in rows]
 
 
-def person(session: Session, viewer: Viewer, person_id: int) -> Person:
+def person(session: DbSession, viewer: Viewer, person_id: int) -> Person:
     """A person with a body whom the viewer may see.
 
     Raises
@@ -56,7 +57,7 @@ def person(session: Session, viewer: Viewer, person_id: int) -> Person:
     return found
 
 
-def clients(session: Session, viewer: Viewer) -> list[Person]:
+def clients(session: DbSession, viewer: Viewer) -> list[Person]:
     """Everyone but oneself whom the viewer may see, by name, with or without a body."""
     rows = session.scalars(
         select(Person)
@@ -68,7 +69,7 @@ def clients(session: Session, viewer: Viewer) -> list[Person]:
     return list(rows)
 
 
-def known_people(session: Session) -> list[int]:
+def known_people(session: DbSession) -> list[int]:
     """Everyone with a size who has an account or is somebody's client, by number: for work by itself."""
     has_account = Person.id.in_(select(Account.person_id))
     is_client = Person.id.in_(select(CoachClient.client_id))
@@ -80,7 +81,7 @@ def known_people(session: Session) -> list[int]:
     return list(rows)
 
 
-def owners_for(session: Session, person: int) -> list[int]:
+def owners_for(session: DbSession, person: int) -> list[int]:
     """Whose variants somebody may be given: those of their coaches and of whoever made their blocks."""
     coaches = select(CoachClient.coach_id).where(CoachClient.client_id == person)
     makers = (
@@ -91,17 +92,17 @@ def owners_for(session: Session, person: int) -> list[int]:
     return sorted({*session.scalars(coaches), *session.scalars(makers)})
 
 
-def note_new_size(session: Session) -> None:
+def note_new_size(session: DbSession) -> None:
     """Remember, for as long as the session lasts, that something changes which arms are drawn from."""
     session.info[NEW_SIZE] = True
 
 
-def has_new_size(session: Session) -> bool:
+def has_new_size(session: DbSession) -> bool:
     """Whether something was changed which arms are drawn from; from now on it is no news."""
     return bool(session.info.pop(NEW_SIZE, False))
 
 
-def known_person(session: Session, viewer: Viewer, person_id: int) -> Person:
+def known_person(session: DbSession, viewer: Viewer, person_id: int) -> Person:
     """Somebody whom the viewer may see, with or without a body.
 
     Raises
@@ -115,7 +116,7 @@ def known_person(session: Session, viewer: Viewer, person_id: int) -> Person:
     return found
 
 
-def add_client_record(session: Session, viewer: Viewer, name: str) -> int:
+def add_client_record(session: DbSession, viewer: Viewer, name: str) -> int:
     """Write down a new client of the viewer's; their number.
 
     Raises
@@ -130,7 +131,7 @@ def add_client_record(session: Session, viewer: Viewer, name: str) -> int:
     return made.id
 
 
-def add_roles(session: Session, person: int, roles: tuple[str, ...]) -> None:
+def add_roles(session: DbSession, person: int, roles: tuple[str, ...]) -> None:
     """Give a person roles, beside those they have."""
     has = set(session.scalars(select(PersonRole.role).where(PersonRole.person_id == person)))
     for role in ROLES:
@@ -139,7 +140,7 @@ def add_roles(session: Session, person: int, roles: tuple[str, ...]) -> None:
     session.flush()
 
 
-def add_client(session: Session, coach: int, client: int) -> None:
+def add_client(session: DbSession, coach: int, client: int) -> None:
     """Make somebody a coach's client, once."""
     both = (CoachClient.coach_id == coach, CoachClient.client_id == client)
     if session.scalar(select(CoachClient.id).where(*both)) is None:
@@ -148,7 +149,7 @@ def add_client(session: Session, coach: int, client: int) -> None:
         session.flush()
 
 
-def set_spare(session: Session, viewer: Viewer, person_id: int, spare: tuple[str, ...]) -> None:
+def set_spare(session: DbSession, viewer: Viewer, person_id: int, spare: tuple[str, ...]) -> None:
     """Keep which joints somebody spares, beside their newest size."""
     found = known_person(session, viewer, person_id)
     if found.bodies:
@@ -167,13 +168,13 @@ def body_of(person: Person) -> Body:
     )
 
 
-def triceps_part(session: Session, viewer: Viewer) -> float:
+def triceps_part(session: DbSession, viewer: Viewer) -> float:
     """The triceps' part of the upper arm that the viewer works with [1]."""
     own = session.scalar(select(Person.triceps_part).where(Person.id == viewer.person))
     return parameter_set().number("upper_arm.triceps_part") if own is None else own
 
 
-def save_triceps_part(session: Session, viewer: Viewer, part: float) -> None:
+def save_triceps_part(session: DbSession, viewer: Viewer, part: float) -> None:
     """Keep the viewer's own figure.
 
     Raises
@@ -189,12 +190,14 @@ def save_triceps_part(session: Session, viewer: Viewer, part: float) -> None:
     session.execute(update(Person).where(Person.id == viewer.person).values(triceps_part=part))
 
 
-def save_body(session: Session, viewer: Viewer, person_id: int, body: Body, known: KnownSet | None) -> Person:
+def save_body(
+    session: DbSession, viewer: Viewer, person_id: int, body: Body, known: KnownSet | None
+) -> Person:
     """Keep a new state of a person's body; sore joints carry over.
 
     Parameters
     ----------
-    session : Session
+    session : DbSession
         The open database.
     viewer : Viewer
         Who writes.

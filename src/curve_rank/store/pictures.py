@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import delete, func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError
 from curve_rank.measure.marks import Marks, validate_marks
@@ -31,7 +31,7 @@ class KeptPicture:
 
 
 @dataclass(frozen=True)
-class KeptSet:
+class RepPictures:
     """Pictures of one rep and their marks."""
 
     number: int
@@ -52,7 +52,7 @@ def source_of(number: int) -> str:
 
 
 def keep(
-    session: Session, viewer: Viewer, *, name: str, pictures: Sequence[tuple[bytes, int, int]], marks: Marks
+    session: DbSession, viewer: Viewer, *, name: str, pictures: Sequence[tuple[bytes, int, int]], marks: Marks
 ) -> int:
     """Keep pictures (JPEG, width, height) as a set; its number.
 
@@ -74,7 +74,7 @@ def keep(
     return row.id
 
 
-def listed(session: Session, viewer: Viewer) -> tuple[tuple[int, str, datetime], ...]:
+def listed(session: DbSession, viewer: Viewer) -> tuple[tuple[int, str, datetime], ...]:
     """The viewer's sets: number, name and date, newest first."""
     rows = session.execute(
         select(PictureSet.id, PictureSet.name, PictureSet.created_at)
@@ -84,7 +84,7 @@ def listed(session: Session, viewer: Viewer) -> tuple[tuple[int, str, datetime],
     return tuple((row[0], row[1], row[2]) for row in rows)
 
 
-def one(session: Session, viewer: Viewer, number: int) -> KeptSet:
+def one(session: DbSession, viewer: Viewer, number: int) -> RepPictures:
     """A set of the viewer's.
 
     Raises
@@ -98,10 +98,10 @@ def one(session: Session, viewer: Viewer, number: int) -> KeptSet:
         .order_by(PictureRow.id)
     )
     pictures = tuple(KeptPicture(*one) for one in found)
-    return KeptSet(number, row.name, row.created_at, pictures, validate_marks(json.loads(row.marks)))
+    return RepPictures(number, row.name, row.created_at, pictures, validate_marks(json.loads(row.marks)))
 
 
-def jpeg(session: Session, viewer: Viewer, picture: int) -> bytes:
+def jpeg(session: DbSession, viewer: Viewer, picture: int) -> bytes:
     """A picture's bytes.
 
     Raises
@@ -111,7 +111,7 @@ def jpeg(session: Session, viewer: Viewer, picture: int) -> bytes:
     return own_row(session, viewer, PictureRow, picture, "photograph").jpeg
 
 
-def save_marks(session: Session, viewer: Viewer, number: int, marks: Marks) -> None:
+def save_marks(session: DbSession, viewer: Viewer, number: int, marks: Marks) -> None:
     """Keep the marks.
 
     Raises
@@ -123,7 +123,7 @@ def save_marks(session: Session, viewer: Viewer, number: int, marks: Marks) -> N
     ).marks = marks.model_dump_json()
 
 
-def made_from(session: Session, viewer: Viewer, number: int) -> tuple[tuple[str, str], ...]:
+def made_from(session: DbSession, viewer: Viewer, number: int) -> tuple[tuple[str, str], ...]:
     """Slugs and names of the viewer's variants that were made from a set."""
     rows = session.execute(
         select(Document.slug, Document.name)
@@ -133,7 +133,7 @@ def made_from(session: Session, viewer: Viewer, number: int) -> tuple[tuple[str,
     return tuple((row[0], row[1]) for row in rows)
 
 
-def remove(session: Session, viewer: Viewer, number: int, *, with_documents: bool) -> str:
+def remove(session: DbSession, viewer: Viewer, number: int, *, with_documents: bool) -> str:
     """Delete a set with its pictures, and with everything made from it where that is wanted; its name.
 
     Raises

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from sqlalchemy import ColumnElement, delete, func, or_, select, true
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError, NotAllowedError, UnknownNameError
 from curve_rank.practice.block import Block, checked
@@ -24,7 +24,7 @@ MOST_CLIENTS = 60
 
 
 @dataclass(frozen=True)
-class Member:
+class BlockMember:
     """Somebody who does a block."""
 
     person: int
@@ -43,7 +43,7 @@ class KeptPlan:
     id, owner, revision : int
         `revision` is what an edit says it has seen.
     block : Block
-    members : tuple of Member
+    members : tuple of BlockMember
     undo, redo : str
         What would be undone, and done again; empty for nothing.
     """
@@ -52,11 +52,11 @@ class KeptPlan:
     owner: int
     revision: int
     block: Block
-    members: tuple[Member, ...]
+    members: tuple[BlockMember, ...]
     undo: str
     redo: str
 
-    def member(self, person: int) -> Member:
+    def member(self, person: int) -> BlockMember:
         """One of those who do it.
 
         Raises
@@ -80,7 +80,7 @@ class ListedPlan:
     handed: bool
 
 
-def plans(session: Session, viewer: Viewer) -> tuple[ListedPlan, ...]:
+def plans(session: DbSession, viewer: Viewer) -> tuple[ListedPlan, ...]:
     """Blocks that the viewer may work on, newest first."""
     rows = session.execute(
         select(Plan.id, Plan.name, PlanState.content)
@@ -101,7 +101,7 @@ def plans(session: Session, viewer: Viewer) -> tuple[ListedPlan, ...]:
     )
 
 
-def add_plan(session: Session, viewer: Viewer, block: Block, clients: tuple[int, ...]) -> int:
+def add_plan(session: DbSession, viewer: Viewer, block: Block, clients: tuple[int, ...]) -> int:
     """Keep a new block for some clients; its number.
 
     Raises
@@ -117,7 +117,7 @@ def add_plan(session: Session, viewer: Viewer, block: Block, clients: tuple[int,
     return row.id
 
 
-def plan(session: Session, viewer: Viewer, number: int) -> KeptPlan:
+def plan(session: DbSession, viewer: Viewer, number: int) -> KeptPlan:
     """A block that the viewer may work on.
 
     Raises
@@ -130,7 +130,7 @@ def plan(session: Session, viewer: Viewer, number: int) -> KeptPlan:
     return found
 
 
-def handed_to(session: Session, viewer: Viewer) -> tuple[KeptPlan, ...]:
+def handed_to(session: DbSession, viewer: Viewer) -> tuple[KeptPlan, ...]:
     """Blocks that were handed over to the viewer, newest first."""
     rows = session.scalars(
         select(Plan)
@@ -145,7 +145,7 @@ def handed_to(session: Session, viewer: Viewer) -> tuple[KeptPlan, ...]:
     return tuple(kept_plan(session, viewer, row) for row in rows)
 
 
-def done_by(session: Session, viewer: Viewer, person: int) -> tuple[KeptPlan, ...]:
+def done_by(session: DbSession, viewer: Viewer, person: int) -> tuple[KeptPlan, ...]:
     """Blocks that somebody does: their own as they were handed over, a client's whatever the viewer may see.
 
     Newest start first.
@@ -166,7 +166,7 @@ def done_by(session: Session, viewer: Viewer, person: int) -> tuple[KeptPlan, ..
     return tuple(sorted(kept, key=lambda one: one.block.start or date.min, reverse=True))
 
 
-def save(session: Session, viewer: Viewer, number: int, block: Block, said: str, seen: int) -> KeptPlan:
+def save(session: DbSession, viewer: Viewer, number: int, block: Block, said: str, seen: int) -> KeptPlan:
     """Keep the next state of a block; what had been undone is gone.
 
     Raises
@@ -182,7 +182,7 @@ def save(session: Session, viewer: Viewer, number: int, block: Block, said: str,
     return kept_plan(session, viewer, row)
 
 
-def step(session: Session, viewer: Viewer, number: int, seen: int, *, back: bool) -> KeptPlan:
+def step(session: DbSession, viewer: Viewer, number: int, seen: int, *, back: bool) -> KeptPlan:
     """Undo, or do again.
 
     Raises
@@ -201,7 +201,7 @@ def step(session: Session, viewer: Viewer, number: int, seen: int, *, back: bool
     return kept_plan(session, viewer, row)
 
 
-def set_removed(session: Session, viewer: Viewer, number: int, *, removed: bool) -> str:
+def set_removed(session: DbSession, viewer: Viewer, number: int, *, removed: bool) -> str:
     """Take a block off every list, or put it back; its name.
 
     Raises
@@ -221,7 +221,7 @@ def set_removed(session: Session, viewer: Viewer, number: int, *, removed: bool)
     return row.name
 
 
-def add_client(session: Session, viewer: Viewer, number: int, client: int) -> None:
+def add_client(session: DbSession, viewer: Viewer, number: int, client: int) -> None:
     """Let one more do a block.
 
     Raises
@@ -241,7 +241,7 @@ def add_client(session: Session, viewer: Viewer, number: int, client: int) -> No
     session.flush()
 
 
-def remove_client(session: Session, viewer: Viewer, number: int, client: int) -> None:
+def remove_client(session: DbSession, viewer: Viewer, number: int, client: int) -> None:
     """Let somebody do it no longer.
 
     Raises
@@ -253,7 +253,7 @@ def remove_client(session: Session, viewer: Viewer, number: int, client: int) ->
 
 
 def set_load(
-    session: Session, viewer: Viewer, number: int, client: int, variant: str, load: float | None
+    session: DbSession, viewer: Viewer, number: int, client: int, variant: str, load: float | None
 ) -> None:
     """Set somebody's load of an exercise by hand, or leave it to the model again.
 
@@ -269,7 +269,7 @@ def set_load(
     session.flush()
 
 
-def hand_over(session: Session, viewer: Viewer, number: int, client: int, *, handed: bool) -> None:
+def hand_over(session: DbSession, viewer: Viewer, number: int, client: int, *, handed: bool) -> None:
     """Let a client see it, or no longer.
 
     Raises
@@ -288,7 +288,7 @@ def _may_edit(viewer: Viewer) -> ColumnElement[bool]:
     return Plan.removed_at.is_(None) & or_(Plan.owner_id == viewer.person, Plan.id.in_(theirs))
 
 
-def _row(session: Session, viewer: Viewer, number: int, *, removed: bool = False) -> Plan:
+def _row(session: DbSession, viewer: Viewer, number: int, *, removed: bool = False) -> Plan:
     mine = (Plan.owner_id == viewer.person) if removed else _may_edit(viewer)
     found = session.scalar(select(Plan).where(mine, Plan.id == number))
     if found is None:
@@ -296,7 +296,7 @@ def _row(session: Session, viewer: Viewer, number: int, *, removed: bool = False
     return found
 
 
-def _client_row(session: Session, viewer: Viewer, number: int, client: int) -> PlanClient:
+def _client_row(session: DbSession, viewer: Viewer, number: int, client: int) -> PlanClient:
     """Somebody on a block: through the one door to people: who shares it sees own clients alone."""
     row = _row(session, viewer, number)
     known_person(session, viewer, client)
@@ -313,7 +313,7 @@ def _seen(row: Plan, seen: int) -> None:
         raise ChangedMeanwhileError("block", f"state {seen}", right)
 
 
-def _add_state(session: Session, row: Plan, viewer: Viewer, block: Block, said: str) -> None:
+def _add_state(session: DbSession, row: Plan, viewer: Viewer, block: Block, said: str) -> None:
     newest = session.scalar(select(func.max(PlanState.number)).where(PlanState.plan_id == row.id)) or 0
     number = newest + 1
     session.add(
@@ -325,11 +325,11 @@ def _add_state(session: Session, row: Plan, viewer: Viewer, block: Block, said: 
     session.flush()
 
 
-def _state(session: Session, number: int, at: int) -> PlanState | None:
+def _state(session: DbSession, number: int, at: int) -> PlanState | None:
     return session.scalar(select(PlanState).where(PlanState.plan_id == number, PlanState.number == at))
 
 
-def _block(session: Session, row: Plan) -> Block:
+def _block(session: DbSession, row: Plan) -> Block:
     found = _state(session, row.id, row.at)
     if found is None:
         raise UnknownNameError("block", row.id, "one whose newest state is there")
@@ -337,8 +337,8 @@ def _block(session: Session, row: Plan) -> Block:
 
 
 def _members(
-    session: Session, numbers: Sequence[int], viewer: Viewer | None = None
-) -> dict[int, tuple[Member, ...]]:
+    session: DbSession, numbers: Sequence[int], viewer: Viewer | None = None
+) -> dict[int, tuple[BlockMember, ...]]:
     """Everyone who does each of some blocks; where a viewer is named, those whom they may see."""
     seen = true() if viewer is None else viewer.may_see()
     rows = session.execute(
@@ -347,14 +347,14 @@ def _members(
         .where(PlanClient.plan_id.in_(numbers), seen)
         .order_by(Person.name)
     )
-    found: dict[int, tuple[Member, ...]] = dict.fromkeys(numbers, ())
+    found: dict[int, tuple[BlockMember, ...]] = dict.fromkeys(numbers, ())
     for row, name in rows:
-        member = Member(row.client_id, name, dict(row.loads), row.handed_at, row.feed is not None)
+        member = BlockMember(row.client_id, name, dict(row.loads), row.handed_at, row.feed is not None)
         found[row.plan_id] += (member,)
     return found
 
 
-def kept_plan(session: Session, viewer: Viewer, row: Plan) -> KeptPlan:
+def kept_plan(session: DbSession, viewer: Viewer, row: Plan) -> KeptPlan:
     """A row as a block, with those who do it and whom the viewer may see."""
     here, after = _state(session, row.id, row.at), _state(session, row.id, row.at + 1)
     before = _state(session, row.id, row.at - 1)

@@ -6,7 +6,7 @@ import json
 from collections.abc import Sequence
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError
 from curve_rank.practice.profile import ClientProfile
@@ -16,7 +16,7 @@ from curve_rank.store.viewers import Viewer
 from curve_rank.validation import validated
 
 
-def profile_of(session: Session, viewer: Viewer, person: int) -> tuple[ClientProfile, int]:
+def profile_of(session: DbSession, viewer: Viewer, person: int) -> tuple[ClientProfile, int]:
     """Somebody's profile and its version; the usual one, version 0, where none was kept.
 
     Raises
@@ -30,7 +30,7 @@ def profile_of(session: Session, viewer: Viewer, person: int) -> tuple[ClientPro
     return checked(json.loads(row.content)), row.version
 
 
-def profiles_of(session: Session, people: Sequence[Person]) -> dict[int, ClientProfile]:
+def profiles_of(session: DbSession, people: Sequence[Person]) -> dict[int, ClientProfile]:
     """The profiles of people whom the viewer has been shown, in one query."""
     numbers = [person.id for person in people]
     rows = session.scalars(select(ClientProfileRow).where(ClientProfileRow.person_id.in_(numbers)))
@@ -43,7 +43,7 @@ def _usual(person: Person) -> ClientProfile:
 
 
 def save_profile(
-    session: Session, viewer: Viewer, person: int, profile: ClientProfile, seen_version: int
+    session: DbSession, viewer: Viewer, person: int, profile: ClientProfile, seen_version: int
 ) -> int:
     """Keep a profile; its version.
 

@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.store.rows import own_row
@@ -22,7 +22,7 @@ MOST = 500
 
 
 @dataclass(frozen=True)
-class Frozen:
+class FrozenPage:
     """What a published page shows, as it was when it was made.
 
     Attributes
@@ -43,7 +43,7 @@ class Frozen:
 
 
 @dataclass(frozen=True)
-class Listed:
+class PublicationLine:
     """A line of the list of what a person published."""
 
     id: int
@@ -55,7 +55,7 @@ class Listed:
     opened: int
 
 
-def publish(session: Session, viewer: Viewer, token: str, frozen: Frozen) -> None:
+def publish(session: DbSession, viewer: Viewer, token: str, frozen: FrozenPage) -> None:
     """Keep a page under its token.
 
     Raises
@@ -84,16 +84,16 @@ def publish(session: Session, viewer: Viewer, token: str, frozen: Frozen) -> Non
     session.flush()
 
 
-def published(session: Session, viewer: Viewer) -> tuple[Listed, ...]:
+def published(session: DbSession, viewer: Viewer) -> tuple[PublicationLine, ...]:
     """What a person published, newest first."""
-    columns = (getattr(Publication, name) for name in Listed.__dataclass_fields__)
+    columns = (getattr(Publication, name) for name in PublicationLine.__dataclass_fields__)
     rows = session.execute(
         select(*columns).where(Publication.owner_id == viewer.person).order_by(Publication.id.desc())
     )
-    return tuple(Listed(*row) for row in rows)
+    return tuple(PublicationLine(*row) for row in rows)
 
 
-def opened(session: Session, token: str) -> Publication:
+def opened(session: DbSession, token: str) -> Publication:
     """The page behind a link, whoever asks.
 
     Raises
@@ -109,14 +109,14 @@ def opened(session: Session, token: str) -> Publication:
     return found
 
 
-def count_opening(session: Session, token: str) -> None:
+def count_opening(session: DbSession, token: str) -> None:
     """One more opening; who it was is not kept."""
     session.execute(
         update(Publication).where(Publication.token == token).values(opened=Publication.opened + 1)
     )
 
 
-def set_withdrawn(session: Session, viewer: Viewer, publication: int, *, withdrawn: bool) -> str:
+def set_withdrawn(session: DbSession, viewer: Viewer, publication: int, *, withdrawn: bool) -> str:
     """Take a page back, or put it up again; its title.
 
     Raises
@@ -128,7 +128,7 @@ def set_withdrawn(session: Session, viewer: Viewer, publication: int, *, withdra
     return found.title
 
 
-def rename(session: Session, viewer: Viewer, publication: int, title: str) -> None:
+def rename(session: DbSession, viewer: Viewer, publication: int, title: str) -> None:
     """Give a page another title.
 
     Raises

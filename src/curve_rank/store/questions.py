@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from sqlalchemy import Select, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.store.names import plain_name
@@ -13,12 +13,12 @@ from curve_rank.store.viewers import Viewer
 LONGEST_ADDRESS = 400
 
 
-def saved_questions(session: Session, viewer: Viewer) -> list[SavedQuestion]:
+def saved_questions(session: DbSession, viewer: Viewer) -> list[SavedQuestion]:
     """The viewer's questions, newest first."""
     return list(session.scalars(_own(viewer).order_by(SavedQuestion.id.desc())))
 
 
-def save_question(session: Session, viewer: Viewer, *, name: str, address: str) -> SavedQuestion:
+def save_question(session: DbSession, viewer: Viewer, *, name: str, address: str) -> SavedQuestion:
     """Keep a question under a name.
 
     Raises
@@ -34,7 +34,7 @@ def save_question(session: Session, viewer: Viewer, *, name: str, address: str) 
     return row
 
 
-def remove_question(session: Session, viewer: Viewer, question_id: int) -> SavedQuestion:
+def remove_question(session: DbSession, viewer: Viewer, question_id: int) -> SavedQuestion:
     """Forget a question of the viewer's; what it was, so that it can be kept again.
 
     Raises

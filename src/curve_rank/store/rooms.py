@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from sqlalchemy import ColumnElement, or_, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice import rooms as practice
@@ -45,14 +45,14 @@ class KeptRoom:
         return list(self.room.equipment)
 
 
-def rooms(session: Session, viewer: Viewer) -> list[KeptRoom]:
+def rooms(session: DbSession, viewer: Viewer) -> list[KeptRoom]:
     """Rooms that the viewer may use: own ones, gyms of educators, clients' own; by name."""
     return [
         _kept(row, viewer) for row in session.scalars(select(Room).where(_seen(viewer)).order_by(Room.name))
     ]
 
 
-def room(session: Session, viewer: Viewer, number: int) -> KeptRoom:
+def room(session: DbSession, viewer: Viewer, number: int) -> KeptRoom:
     """One of them.
 
     Raises
@@ -62,7 +62,7 @@ def room(session: Session, viewer: Viewer, number: int) -> KeptRoom:
     return _kept(_row(session, viewer, number), viewer)
 
 
-def any_room(session: Session, number: int) -> practice.Room:
+def any_room(session: DbSession, number: int) -> practice.Room:
     """A room that somebody's profile names; the usual one where it is there no more.
 
     Whoever may see the profile may know the room it names.
@@ -72,7 +72,7 @@ def any_room(session: Session, number: int) -> practice.Room:
 
 
 def save_room(
-    session: Session,
+    session: DbSession,
     viewer: Viewer,
     content: practice.Room,
     number: int | None = None,
@@ -97,7 +97,7 @@ def save_room(
     return row.id
 
 
-def remove_room(session: Session, viewer: Viewer, number: int) -> str:
+def remove_room(session: DbSession, viewer: Viewer, number: int) -> str:
     """Forget a room; its name.
 
     Raises
@@ -128,14 +128,14 @@ def _seen(viewer: Viewer) -> ColumnElement[bool]:
     return own
 
 
-def _row(session: Session, viewer: Viewer, number: int) -> Room:
+def _row(session: DbSession, viewer: Viewer, number: int) -> Room:
     found = session.scalar(select(Room).where(_seen(viewer), Room.id == number))
     if found is None:
         raise UnknownNameError("room", number, "one that you may use")
     return found
 
 
-def _own_row(session: Session, viewer: Viewer, number: int) -> Room:
+def _own_row(session: DbSession, viewer: Viewer, number: int) -> Room:
     """One that the viewer may change."""
     found = _row(session, viewer, number)
     if not _is_mine(found, viewer):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TypeVar
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.store.tables import (
@@ -27,7 +27,12 @@ Row = TypeVar(
 
 
 def own_row(
-    session: Session, viewer: Viewer, table: type[Row], number: int, kind: str, right: str = "one of your own"
+    session: DbSession,
+    viewer: Viewer,
+    table: type[Row],
+    number: int,
+    kind: str,
+    right: str = "one of your own",
 ) -> Row:
     """A row of the viewer's.
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.store.documents import document_of, is_own
 from curve_rank.store.tables import Document, now
@@ -14,7 +14,7 @@ from curve_rank.store.viewers import Viewer
 SHAREABLE = ("variant", "lens", "claim", "set", "template")
 
 
-def is_mine(session: Session, viewer: Viewer, kind: str, key: str) -> bool:
+def is_mine(session: DbSession, viewer: Viewer, kind: str, key: str) -> bool:
     """Whether a document is the viewer's, to be changed, and not one that somebody shares."""
     theirs = (Document.owner_id == viewer.person, Document.kind == kind, Document.slug == key)
     return is_own(key) and session.scalar(select(Document.id).where(*theirs)) is not None
@@ -30,7 +30,7 @@ class Shareable:
     shared: bool
 
 
-def shareable(session: Session, viewer: Viewer) -> tuple[Shareable, ...]:
+def shareable(session: DbSession, viewer: Viewer) -> tuple[Shareable, ...]:
     """What the viewer may share with the coaches here."""
     rows = session.execute(
         select(Document.kind, Document.slug, Document.name, Document.shared_at)
@@ -42,7 +42,7 @@ def shareable(session: Session, viewer: Viewer) -> tuple[Shareable, ...]:
     return tuple(Shareable(row.kind, row.slug, row.name, row.shared_at is not None) for row in rows)
 
 
-def set_shared(session: Session, viewer: Viewer, kind: str, slug: str, *, shared: bool) -> str:
+def set_shared(session: DbSession, viewer: Viewer, kind: str, slug: str, *, shared: bool) -> str:
     """Show a document to the coaches here, or no longer; its name.
 
     Raises

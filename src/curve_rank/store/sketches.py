@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.store.rows import own_row
 from curve_rank.store.tables import SketchRow
@@ -17,7 +17,7 @@ from curve_rank.study.sketch import Attempt
 
 
 @dataclass(frozen=True)
-class Answered:
+class SketchAnswer:
     """One answer as it was given."""
 
     id: int
@@ -27,7 +27,7 @@ class Answered:
     points: float
 
 
-def attempts(session: Session, viewer: Viewer, kinds: Sequence[str]) -> tuple[Attempt, ...]:
+def attempts(session: DbSession, viewer: Viewer, kinds: Sequence[str]) -> tuple[Attempt, ...]:
     """The viewer's attempts of some kinds, oldest first."""
     rows = session.scalars(
         select(SketchRow)
@@ -38,7 +38,7 @@ def attempts(session: Session, viewer: Viewer, kinds: Sequence[str]) -> tuple[At
 
 
 def keep_answer(
-    session: Session, viewer: Viewer, *, kind: str, item: str, family: str, answer: Any, points: float
+    session: DbSession, viewer: Viewer, *, kind: str, item: str, family: str, answer: Any, points: float
 ) -> int:
     """Keep an answer; its number."""
     row = SketchRow(
@@ -49,7 +49,7 @@ def keep_answer(
     return row.id
 
 
-def answered(session: Session, viewer: Viewer, number: int) -> Answered:
+def answered(session: DbSession, viewer: Viewer, number: int) -> SketchAnswer:
     """An answer of the viewer's.
 
     Raises
@@ -57,4 +57,4 @@ def answered(session: Session, viewer: Viewer, number: int) -> Answered:
     UnknownNameError
     """
     row = own_row(session, viewer, SketchRow, number, "sketch")
-    return Answered(row.id, row.kind, row.item, json.loads(row.answer), row.points)
+    return SketchAnswer(row.id, row.kind, row.item, json.loads(row.answer), row.points)

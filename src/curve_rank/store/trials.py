@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.block import Block
@@ -30,7 +30,7 @@ class KeptTrial:
     seed: int
 
 
-def trials(session: Session, viewer: Viewer) -> tuple[KeptTrial, ...]:
+def trials(session: DbSession, viewer: Viewer) -> tuple[KeptTrial, ...]:
     """Those of everyone the viewer may see, newest first."""
     rows = session.execute(
         select(TrialRow, Person.name)
@@ -41,7 +41,7 @@ def trials(session: Session, viewer: Viewer) -> tuple[KeptTrial, ...]:
     return tuple(_kept(row, name) for row, name in rows)
 
 
-def trial(session: Session, viewer: Viewer, number: int) -> KeptTrial:
+def trial(session: DbSession, viewer: Viewer, number: int) -> KeptTrial:
     """One of them.
 
     Raises
@@ -60,7 +60,7 @@ def trial(session: Session, viewer: Viewer, number: int) -> KeptTrial:
 
 
 def add_trial(
-    session: Session, viewer: Viewer, person: int, name: str, blocks: tuple[Block, Block], seed: int
+    session: DbSession, viewer: Viewer, person: int, name: str, blocks: tuple[Block, Block], seed: int
 ) -> int:
     """Keep a trial with its blocks, in the order they are done; its number.
 
@@ -83,7 +83,7 @@ def add_trial(
     return row.id
 
 
-def blocks_of(session: Session, viewer: Viewer, kept: KeptTrial) -> tuple[Block, Block]:
+def blocks_of(session: DbSession, viewer: Viewer, kept: KeptTrial) -> tuple[Block, Block]:
     """Its blocks as they stand.
 
     Raises

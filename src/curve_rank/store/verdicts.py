@@ -12,7 +12,7 @@ from datetime import datetime
 
 from pydantic import TypeAdapter
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.store.safe.shelf import edition
@@ -61,7 +61,7 @@ class KeptVerdict:
     made_at: datetime
 
 
-def kept_verdicts(session: Session, viewer: Viewer) -> dict[str, tuple[KeptVerdict, ...]]:
+def kept_verdicts(session: DbSession, viewer: Viewer) -> dict[str, tuple[KeptVerdict, ...]]:
     """The viewer's verdicts by claim, newest last."""
     rows = session.scalars(
         select(VerdictRow).where(VerdictRow.owner_id == viewer.person).order_by(VerdictRow.id)
@@ -74,7 +74,7 @@ def kept_verdicts(session: Session, viewer: Viewer) -> dict[str, tuple[KeptVerdi
     return found
 
 
-def keep_verdicts(session: Session, viewer: Viewer, made: Mapping[str, tuple[Stamp, Verdict]]) -> None:
+def keep_verdicts(session: DbSession, viewer: Viewer, made: Mapping[str, tuple[Stamp, Verdict]]) -> None:
     """Keep verdicts by claim; one that is kept already stays as it is."""
     there = kept_verdicts(session, viewer)
     for claim, (stamp, verdict) in made.items():

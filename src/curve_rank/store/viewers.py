@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import ColumnElement, Row, bindparam, exists, or_, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.practice.consent import statement
 from curve_rank.store.tables import CoachClient, Consent, Person, PersonRole
@@ -74,12 +74,12 @@ _LOCAL = _SOMEBODY.where(Person.id == _FIRST_EDUCATOR)
 """Asked by every request, so put together once."""
 
 
-def viewer_of(session: Session, person: int) -> Viewer | None:
+def viewer_of(session: DbSession, person: int) -> Viewer | None:
     """The viewer that a person is, or None for nobody."""
     return _viewer(session.execute(_OF_PERSON, {"person": person, "digest": statement().digest}).all())
 
 
-def local_educator(session: Session) -> Viewer | None:
+def local_educator(session: DbSession) -> Viewer | None:
     """The one who owns what is made on this machine: the first educator."""
     return _viewer(session.execute(_LOCAL, {"digest": statement().digest}).all())
 

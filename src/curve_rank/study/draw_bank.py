@@ -12,7 +12,7 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
-from curve_rank.keeping import Kept
+from curve_rank.keeping import Keeping
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.draws import draw_loads
 from curve_rank.rating.modelling import Modeller, content_keys
@@ -62,7 +62,7 @@ class DrawBank:
         most_bytes: int = KEPT_BYTES,
     ) -> None:
         self._modeller, self._draw, self._shelf = modeller, draw, shelf
-        self._rows = Kept(most_bytes)
+        self._rows = Keeping(most_bytes)
         self._making = threading.Lock()
 
     def strays(self, variants: Sequence[Variant], numbers: Sequence[int]) -> dict[str, Array]:

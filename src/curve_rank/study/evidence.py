@@ -32,7 +32,7 @@ class Way:
 
 
 @dataclass(frozen=True)
-class Comparison:
+class TrainingStudy:
     """A published training comparison: which way gave more growth, for which muscles."""
 
     key: str
@@ -45,7 +45,7 @@ class Comparison:
 
 
 @dataclass(frozen=True)
-class Verdict:
+class LensVerdict:
     """What a lens says of a comparison for one target: "agrees", "disagrees" or "says neither"."""
 
     lens: Lens
@@ -62,11 +62,11 @@ class Verdict:
 
 
 @cache
-def comparisons() -> tuple[Comparison, ...]:
+def comparisons() -> tuple[TrainingStudy, ...]:
     """All comparisons."""
     table = read_toml("curve_rank.study", "evidence.toml")
     return tuple(
-        Comparison(
+        TrainingStudy(
             key=key,
             title=entry["title"],
             source=entry["source"],
@@ -84,7 +84,9 @@ def compared() -> tuple[Variant, ...]:
     return tuple(way.variant for one in comparisons() for way in (one.more, one.less))
 
 
-def verdicts(comparison: Comparison, lenses: tuple[Lens, ...], modeller: Modeller) -> tuple[Verdict, ...]:
+def verdicts(
+    comparison: TrainingStudy, lenses: tuple[Lens, ...], modeller: Modeller
+) -> tuple[LensVerdict, ...]:
     """What every lens says, target by target: medians of the fixed draws."""
     body = Body()
     drawn = fixed_draws(compared(), body, usual_effort(), modeller)
@@ -95,7 +97,7 @@ def verdicts(comparison: Comparison, lenses: tuple[Lens, ...], modeller: Modelle
         return float(np.median(scores(basis, lens)))
 
     return tuple(
-        Verdict(lens, target, score(comparison.more, target, lens), score(comparison.less, target, lens))
+        LensVerdict(lens, target, score(comparison.more, target, lens), score(comparison.less, target, lens))
         for lens in lenses
         for target in comparison.targets
     )

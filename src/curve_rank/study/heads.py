@@ -47,7 +47,7 @@ class Head:
 
 
 @dataclass(frozen=True)
-class Loaded:
+class HeadLoad:
     """A variant that loads a head, and how much: tension long, short, or over the rep, in per cent."""
 
     variant: Variant
@@ -58,9 +58,9 @@ class Loaded:
 class LoadedLists:
     """Variants that load a head long, short, or hardly at all, the clearest first."""
 
-    long: tuple[Loaded, ...]
-    short: tuple[Loaded, ...]
-    hardly: tuple[Loaded, ...]
+    long: tuple[HeadLoad, ...]
+    short: tuple[HeadLoad, ...]
+    hardly: tuple[HeadLoad, ...]
 
 
 @cache
@@ -129,11 +129,11 @@ def loaded_lists(
         Listed of each kind.
     """
 
-    def by(reading: str) -> list[Loaded]:
+    def by(reading: str) -> list[HeadLoad]:
         values = all_readings()[reading].values
-        return [Loaded(v, float(np.median(values(drawn[v.id], key)))) for v in variants]
+        return [HeadLoad(v, float(np.median(values(drawn[v.id], key)))) for v in variants]
 
-    def first(listed: list[Loaded], sign: int) -> tuple[Loaded, ...]:
+    def first(listed: list[HeadLoad], sign: int) -> tuple[HeadLoad, ...]:
         return tuple(sorted(listed, key=lambda one: (sign * one.value, one.variant.name))[:most])
 
     return LoadedLists(

@@ -13,7 +13,7 @@ from curve_rank.catalogue.library import validate_variant
 from curve_rank.catalogue.line_kinds import BandLine, CableLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.measure.marks import Measured, PictureReading
+from curve_rank.measure.marks import MarkReading, PictureReading
 from curve_rank.rating.modelling import VariantModel
 
 BESIDE = ("abduction", "rotation", "forearm", "wrist")
@@ -29,7 +29,7 @@ class MeasuredField:
     """A field of the set-up as it was done, with what the plan has there."""
 
     name: str
-    measured: Measured
+    measured: MarkReading
     planned: float
     unit: str = "°"
 
@@ -150,13 +150,13 @@ def as_measured(
     return validate_variant(data, name="measured"), tuple(fields)
 
 
-def _arm(read: PictureReading, lean: float, *, from_trunk: bool) -> Measured:
+def _arm(read: PictureReading, lean: float, *, from_trunk: bool) -> MarkReading:
     """The upper arm as the variant counts it."""
     if not from_trunk:
         return read.upper_arm
     if read.shoulder is not None:
         return read.shoulder
-    return Measured(read.upper_arm.value + lean, read.upper_arm.error, read.upper_arm.turned)
+    return MarkReading(read.upper_arm.value + lean, read.upper_arm.error, read.upper_arm.turned)
 
 
 def _set_range(
@@ -210,12 +210,12 @@ def _planned_arm(variant: Variant, place: float) -> float:
     return float(np.interp(place, np.linspace(0, 1, len(own)), own))
 
 
-def _middle(values: Sequence[Measured | None]) -> Measured | None:
+def _middle(values: Sequence[MarkReading | None]) -> MarkReading | None:
     """The mean of what was measured, as unsure as one: mistakes of scale and tilt do not average out."""
     found = [value for value in values if value is not None]
     if not found:
         return None
-    return Measured(
+    return MarkReading(
         float(np.mean([one.value for one in found])),
         float(np.mean([one.error for one in found])),
         float(np.mean([one.turned for one in found])),

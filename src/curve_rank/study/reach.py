@@ -17,7 +17,7 @@ Checked = TypeVar("Checked")
 
 
 @dataclass(frozen=True)
-class Reached(Generic[Checked]):
+class Reach(Generic[Checked]):
     """The changes that were made, what their check gave, and why not all the way where they were not."""
 
     changes: tuple[Change, ...]
@@ -31,7 +31,7 @@ def as_far_as(
     wanted: tuple[Change, ...],
     check: Callable[[Variant], Checked],
     pose: Callable[[Variant], object] = lambda variant: variant,
-) -> Reached[Checked]:
+) -> Reach[Checked]:
     """Make changes, or go towards them until the set-up can no longer be.
 
     Parameters
@@ -54,7 +54,7 @@ def as_far_as(
     """
     kept = tuple(change for change in made if change.field not in {w.field for w in wanted})
     try:
-        return Reached(kept + wanted, check(changed(variant, kept + wanted)))
+        return Reach(kept + wanted, check(changed(variant, kept + wanted)))
     except CurveRankError as error:
         before = changed(variant, made)
         ways = [(w, value_at(before, w.field)) for w in wanted]
@@ -71,7 +71,7 @@ def as_far_as(
             reached = _farthest(lambda part: changed(variant, part_way(part)), tried)
             changes = part_way(reached) if reached else made
             try:
-                return Reached(changes, check(changed(variant, changes)), str(error))
+                return Reach(changes, check(changed(variant, changes)), str(error))
             except CurveRankError:
                 continue
         raise

@@ -21,7 +21,7 @@ AT_HARD_SPOT = -1.0
 
 
 @dataclass(frozen=True)
-class Part:
+class SchemePart:
     """One part of a scheme: repetitions over a stretch of the rep, or a still hold.
 
     Attributes
@@ -58,7 +58,7 @@ class Scheme:
     key: str
     name: str
     says: str
-    parts: tuple[Part, ...]
+    parts: tuple[SchemePart, ...]
 
 
 @dataclass(frozen=True)
@@ -125,7 +125,7 @@ def read_schemes(
 def read_pair(first: VariantModel, second: VariantModel, *, reps: int = 10) -> SchemeReading:
     """Two variants back to back without rest, `reps` each."""
     name = f"{first.variant.name}, then {second.variant.name}"
-    scheme = Scheme("pair", name, f"{reps} repetitions each, no rest between.", (Part(reps=reps),))
+    scheme = Scheme("pair", name, f"{reps} repetitions each, no rest between.", (SchemePart(reps=reps),))
     one, other = (read_scheme(m, scheme) for m in (first, second))
     both = {name: one.tension[name] + other.tension[name] for name in LENGTHS}
     return SchemeReading(scheme, one.seconds + other.seconds, both)
@@ -139,7 +139,7 @@ class _PartReading:
     seconds: float
 
 
-def _read(scheme: Scheme, placed: dict[Part, _PartReading], heads: int) -> SchemeReading:
+def _read(scheme: Scheme, placed: dict[SchemePart, _PartReading], heads: int) -> SchemeReading:
     total = {name: np.zeros(heads) for name in LENGTHS}
     seconds = 0.0
     for part in scheme.parts:
@@ -148,11 +148,11 @@ def _read(scheme: Scheme, placed: dict[Part, _PartReading], heads: int) -> Schem
     return SchemeReading(scheme, seconds, total)
 
 
-def _placed(modelled: VariantModel, parts: set[Part], tempo: Tempo) -> dict[Part, _PartReading]:
+def _placed(modelled: VariantModel, parts: set[SchemePart], tempo: Tempo) -> dict[SchemePart, _PartReading]:
     """Every part's own reading."""
     held = [part for part in parts if part.hold]
     result = dict(zip(held, _holds(modelled, held), strict=True))
-    together: dict[tuple[float, float, bool], list[Part]] = {}
+    together: dict[tuple[float, float, bool], list[SchemePart]] = {}
     for part in parts:
         if not part.hold:
             together.setdefault((part.start, part.end, part.brisk), []).append(part)
@@ -161,9 +161,9 @@ def _placed(modelled: VariantModel, parts: set[Part], tempo: Tempo) -> dict[Part
     return result
 
 
-def _part(raw: dict[str, Any]) -> Part:
+def _part(raw: dict[str, Any]) -> SchemePart:
     start = raw.get("from", 0.0)
-    return Part(
+    return SchemePart(
         reps=raw.get("reps", 0),
         hold=raw.get("hold", 0.0),
         start=AT_HARD_SPOT if start == "hard" else start,
@@ -175,13 +175,13 @@ def _part(raw: dict[str, Any]) -> Part:
     )
 
 
-def _loads(modelled: VariantModel, parts: list[Part]) -> Array:
+def _loads(modelled: VariantModel, parts: list[SchemePart]) -> Array:
     """The parts' loads, each a part of all that the hands move, the body's included [kg]."""
     on_hands = carried(modelled.variant) * modelled.body.mass
     return np.array([part.load * (modelled.load + on_hands) - on_hands for part in parts])
 
 
-def _reps(modelled: VariantModel, parts: list[Part], tempo: Tempo) -> list[_PartReading]:
+def _reps(modelled: VariantModel, parts: list[SchemePart], tempo: Tempo) -> list[_PartReading]:
     """Parts that are repetitions over one stretch of the rep."""
     start, end = parts[0].start, parts[0].end
     if parts[0].brisk:
@@ -203,7 +203,7 @@ def _reps(modelled: VariantModel, parts: list[Part], tempo: Tempo) -> list[_Part
     return result
 
 
-def _holds(modelled: VariantModel, parts: list[Part]) -> list[_PartReading]:
+def _holds(modelled: VariantModel, parts: list[SchemePart]) -> list[_PartReading]:
     """Parts that are still holds: the sharing at their places."""
     if not parts:
         return []

@@ -36,7 +36,7 @@ APART = {"stretched": 0.25, "longer": 15.0}
 
 
 @dataclass(frozen=True)
-class Judged:
+class Judgement:
     """A sketch beside the truth.
 
     Attributes
@@ -112,7 +112,7 @@ def shape_of(modelled: VariantModel) -> Array:
     return np.asarray(places / max(float(places.max()), 1e-9))
 
 
-def judge(modelled: VariantModel, drawn: Sequence[float]) -> Judged:
+def judge(modelled: VariantModel, drawn: Sequence[float]) -> Judgement:
     """Lay a sketch against the truth.
 
     Parameters
@@ -130,7 +130,7 @@ def judge(modelled: VariantModel, drawn: Sequence[float]) -> Judged:
     drawn_hard = float(np.interp(place, np.linspace(0, 1, angle.size), angle))
     true_hard, true_place = float(modelled.readings.hard_spot), float(modelled.readings.hard_at)
     points = 100 - PER_SHAPE * error - PER_TENTH * 10 * abs(place - true_place)
-    return Judged(drawn_hard, true_hard, drawn_hard - true_hard, error, float(np.clip(points, 0, 100)))
+    return Judgement(drawn_hard, true_hard, drawn_hard - true_hard, error, float(np.clip(points, 0, 100)))
 
 
 def why_there(modelled: VariantModel) -> str:

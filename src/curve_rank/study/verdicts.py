@@ -41,7 +41,7 @@ Outcome = Literal["holds", "fails", "too_close", "outside"]
 
 
 @dataclass(frozen=True)
-class HangsOn:
+class Influence:
     """A number that a verdict hangs on: its part of what the numbers, each by one spread, do to the size."""
 
     parameter: str
@@ -70,7 +70,7 @@ class Verdict:
         How much more the first reads, in the reading's unit; without a second, the reading.
     pairs : tuple of Spread
         The same of every pair, where there are several.
-    hangs_on : tuple of HangsOn
+    hangs_on : tuple of Influence
     turns : tuple of Turn
         What alone would have to be different for it to turn, the least first.
     missing : str
@@ -81,7 +81,7 @@ class Verdict:
     probability: float | None = None
     size: Spread | None = None
     pairs: tuple[Spread, ...] = ()
-    hangs_on: tuple[HangsOn, ...] = ()
+    hangs_on: tuple[Influence, ...] = ()
     turns: tuple[Turn, ...] = ()
     missing: str = ""
 
@@ -112,7 +112,7 @@ def digest_of(claim: Claim, resolve: Resolve) -> str:
 
 
 @dataclass(frozen=True)
-class Asked:
+class ClaimSetups:
     """A test whose set-ups are found: what is drawn for it."""
 
     test: ClaimTest
@@ -147,7 +147,7 @@ class Asked:
         return all_readings()[self.test.reading].values(drawn, target.heads[0])
 
 
-def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> Asked | None:
+def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> ClaimSetups | None:
     """What is drawn for a claim; None where the model has no say.
 
     Raises
@@ -165,17 +165,17 @@ def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> Asked |
         if variant.group != group:
             raise BadInputError("set-up", variant.name, f"one for the {group}, as {test.head} asks")
     count = len(test.more)
-    return Asked(test, setups[:count], setups[count:], lenses.get(test.lens))
+    return ClaimSetups(test, setups[:count], setups[count:], lenses.get(test.lens))
 
 
 def verdict_of(
-    asked: Asked, fixed: tuple[Readings, ...], apart: tuple[Readings, ...], mass: float
+    asked: ClaimSetups, fixed: tuple[Readings, ...], apart: tuple[Readings, ...], mass: float
 ) -> Verdict:
     """What draws say of a claim, where it turns left out.
 
     Parameters
     ----------
-    asked : Asked
+    asked : ClaimSetups
         The claim as a test of readings.
     fixed, apart : tuple of Readings
         For each of its set-ups, S = (draws,): the fixed draws, and those with one number alone off.
@@ -230,7 +230,7 @@ def verdicts(
     effort : float
         Of the repetitions: the part of their strength that the hardest moment takes, 0 to 1.
     """
-    asked: dict[str, Asked | None] = {}
+    asked: dict[str, ClaimSetups | None] = {}
     for key, claim in claims.items():
         try:
             found = asked_of(claim, resolve, lenses)
@@ -257,14 +257,14 @@ def _effects(margins: Array) -> Array:
     return np.asarray((margins[1::2] - margins[2::2]) / 2)
 
 
-def _hangs_on(margins: Array) -> tuple[HangsOn, ...]:
+def _hangs_on(margins: Array) -> tuple[Influence, ...]:
     effects = _effects(margins)
     whole = float((effects**2).sum())
     most = np.argsort(-np.abs(effects), kind="stable")[:MOST_HANGS_ON] if whole > 0 else ()
-    return tuple(HangsOn(uncertain()[k], float(effects[k] ** 2 / whole)) for k in most if effects[k])
+    return tuple(Influence(uncertain()[k], float(effects[k] ** 2 / whole)) for k in most if effects[k])
 
 
-def _turns(asked: Asked, apart: tuple[Readings, ...], body: Body, effort: float) -> tuple[Turn, ...]:
+def _turns(asked: ClaimSetups, apart: tuple[Readings, ...], body: Body, effort: float) -> tuple[Turn, ...]:
     """The numbers that alone turn a claim: where a straight line has them near, looked for by modelling."""
     margins = asked.margins(asked.sizes(apart, body.mass))
     effects, plain = _effects(margins), float(margins[0])

@@ -60,7 +60,7 @@ class ArmMeasure(BaseModel):
 
 
 @dataclass(frozen=True)
-class Change:
+class ArmChange:
     """A change from one sitting to another.
 
     Attributes
@@ -115,7 +115,7 @@ def error_of(spread: float) -> float:
     return float(np.sqrt(2 * one))
 
 
-def compare(before: ArmMeasure, after: ArmMeasure, known: Sequence[ArmMeasure] = ()) -> tuple[Change, ...]:
+def compare(before: ArmMeasure, after: ArmMeasure, known: Sequence[ArmMeasure] = ()) -> tuple[ArmChange, ...]:
     """What may be said of the change, relaxed and flexed.
 
     Parameters
@@ -136,7 +136,7 @@ def compare(before: ArmMeasure, after: ArmMeasure, known: Sequence[ArmMeasure] =
         first, second = before.mean(state), after.mean(state)
         change = second - first
         claimed = abs(change) > needed and not {"side", "site"} & set(unlike)
-        found.append(Change(state, first, second, change, error, needed, claimed, unlike))
+        found.append(ArmChange(state, first, second, change, error, needed, claimed, unlike))
     return tuple(found)
 
 

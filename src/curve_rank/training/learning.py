@@ -35,7 +35,7 @@ Strays = Callable[[Sequence[Variant], Sequence[int]], Mapping[str, Array]]
 
 
 @dataclass(frozen=True)
-class Learned:
+class LogFindings:
     """What was learned of a person.
 
     Attributes
@@ -108,7 +108,7 @@ def learn(
     today: date,
     strays: Strays,
     wanted: Sequence[str] | None = None,
-) -> Learned:
+) -> LogFindings:
     """Learn a person's arm from a log.
 
     Parameters
@@ -131,7 +131,7 @@ def learn(
         least = f"{rule('personal.least_sets'):.0f} on {rule('personal.least_variants'):.0f}"
         told_so = "with repetitions left told, and without pain"
         why = f"{sets} sets on {len(told)} exercises; {least} are needed, {told_so}"
-        return Learned({}, 0.0, 0, sets, len(told), why, (), until)
+        return LogFindings({}, 0.0, 0, sets, len(told), why, (), until)
     prior = Prior(
         rule("personal.between"),
         rule("personal.strength"),
@@ -146,14 +146,14 @@ def learn(
             break
         draws *= 2
     if not arm.fits:
-        return Learned({}, arm.effective, draws, sets, len(told), arm.why, (), until)
+        return LogFindings({}, arm.effective, draws, sets, len(told), arm.why, (), until)
     keys = [key for key in (wanted if wanted is not None else facts) if key in facts]
     others = strays([facts[key].variant for key in keys], arm.heavy.tolist())
     few = arm.of_heavy()
     factors = {key: _factor(few, facts[key], others[key]) for key in keys if key in others}
     moved = tuple(arm.moved())
     middle = tuple(float(v) for v in arm.middle)
-    return Learned(factors, arm.effective, draws, sets, len(told), "", moved, until, middle)
+    return LogFindings(factors, arm.effective, draws, sets, len(told), "", moved, until, middle)
 
 
 def _factor(arm: PersonalArm, fact: Facts, strays: Array) -> Factor:
@@ -166,19 +166,19 @@ def with_factors(facts: Mapping[str, Facts], factors: Mapping[str, Factor]) -> d
     return {key: _corrected(fact, factors[key]) if key in factors else fact for key, fact in facts.items()}
 
 
-def learned_data(learned: Learned) -> dict[str, Any]:
+def learned_data(learned: LogFindings) -> dict[str, Any]:
     """What was learned as plain data, to be kept."""
     data = asdict(learned)
     return data | {"until": learned.until.isoformat() if learned.until else None}
 
 
-def learned_from(data: Mapping[str, Any]) -> Learned:
+def learned_from(data: Mapping[str, Any]) -> LogFindings:
     """What was kept, read again."""
     factors = {key: Factor(**one) for key, one in data["factors"].items()}
     moved = tuple((name, spreads) for name, spreads in data["moved"])
     until = date.fromisoformat(data["until"]) if data["until"] else None
     again = {"factors": factors, "moved": moved, "until": until, "middle": tuple(data["middle"])}
-    return Learned(**{**data, **again})
+    return LogFindings(**{**data, **again})
 
 
 def _corrected(fact: Facts, factor: Factor) -> Facts:
@@ -210,7 +210,7 @@ def personal_transfer(one: Transfer, known: str, factors: Mapping[str, Factor], 
     return replace(one, load=load, low=low, high=high, rounded=on_steps(load, one.variant))
 
 
-def loads_of(facts: Mapping[str, Facts], learned: Learned, reps: float) -> dict[str, Spread]:
+def loads_of(facts: Mapping[str, Facts], learned: LogFindings, reps: float) -> dict[str, Spread]:
     """Loads for so many repetitions to failure, with their 80 % intervals, by variant id [kg].
 
     Where nothing is learned they are those of the body as it is, with the interval of the fixed draws.

@@ -12,7 +12,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.facts import facts_for
-from curve_rank.practice.limits import Adjusted
+from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile
@@ -23,7 +23,7 @@ from curve_rank.practice.sets import Draw, SetAnswer, choose_for, fitted_to, set
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
 from curve_rank.study.personal_model import personal_model
-from curve_rank.training.learning import Learned, with_factors
+from curve_rank.training.learning import LogFindings, with_factors
 
 MOST_PICKS = 6
 VARIANT_BYTES = 40_000
@@ -36,7 +36,7 @@ class _FittedAll:
 
     variants: tuple[Variant, ...]
     unfit: Mapping[str, str]
-    told: Mapping[str, tuple[Adjusted, ...]]
+    told: Mapping[str, tuple[Adjustment, ...]]
     memory: int
 
 
@@ -55,7 +55,7 @@ class Planner:
     draw : callable
     loads : mapping
         Loads that were set by hand, by variant id [kg].
-    learned : Learned, optional
+    learned : LogFindings, optional
         What was learned from the person's log, where loads and curves follow it.
     """
 
@@ -66,7 +66,7 @@ class Planner:
     modeller: Modeller
     draw: Draw
     loads: Mapping[str, float] = field(default_factory=dict)
-    learned: Learned | None = None
+    learned: LogFindings | None = None
 
     def context(self) -> PlanContext:
         """Facts of everything that can be done, and why the rest cannot."""

@@ -9,7 +9,7 @@ from typing import Any
 
 from curve_rank.practice.block import Block
 from curve_rank.practice.facts import Facts
-from curve_rank.training.circumference import Change, ends_of
+from curve_rank.training.circumference import ArmChange, ends_of
 from curve_rank.training.log import Bout, LoggedSet, bouts
 from curve_rank.training.pain import PainState
 from curve_rank.training.same_effort import EffortPoint, Trend, points_of, trend_of
@@ -82,7 +82,7 @@ class Review:
     loads : tuple of LoadTrend
     pain, swaps : tuple of str
         Told set by set.
-    changes : tuple of Change
+    changes : tuple of ArmChange
         Of the arm, empty where it was not measured at both ends.
     advice : tuple of Advice
     """
@@ -97,7 +97,7 @@ class Review:
     loads: tuple[LoadTrend, ...]
     pain: tuple[LoggedSet, ...]
     swaps: tuple[LoggedSet, ...]
-    changes: tuple[Change, ...]
+    changes: tuple[ArmChange, ...]
     advice: tuple[Advice, ...]
 
 
@@ -120,7 +120,7 @@ def review(
     *,
     number: int | None = None,
     events: Sequence[Mapping[str, Any]] = (),
-    changes: tuple[Change, ...] = (),
+    changes: tuple[ArmChange, ...] = (),
     pain: PainState | None = None,
 ) -> Review:
     """What a block brought.
@@ -139,7 +139,7 @@ def review(
         The block's.
     events : sequence of mapping
         Sessions that were skipped or moved: `kind`, `week`, `session`.
-    changes : tuple of Change
+    changes : tuple of ArmChange
         Of the tape.
     pain : PainState, optional
         As it stands at the end.

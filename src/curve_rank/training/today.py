@@ -57,7 +57,7 @@ class ExerciseToday:
 
 
 @dataclass(frozen=True)
-class Swap:
+class ExerciseSwap:
     """What may stand in an exercise's place now, with its load and the reason of it."""
 
     variant: str
@@ -187,7 +187,7 @@ def swaps(
     taken: set[str],
     by_variant: Mapping[str, Sequence[Bout]],
     pain: PainState,
-) -> tuple[Swap, ...]:
+) -> tuple[ExerciseSwap, ...]:
     """The next best in an exercise's place: it loads the same heads alike, and spares what hurts.
 
     Parameters
@@ -228,7 +228,7 @@ def _swap(
     context: PlanContext,
     by_variant: Mapping[str, Sequence[Bout]],
     reps: int,
-) -> Swap:
+) -> ExerciseSwap:
     """A load at the same effort: from the last time it was done, else carried over from the planned one."""
     own = point_of(by_variant[other.variant.id][-1], other) if other.variant.id in by_variant else None
     point = own or (point_of(exercise.last, exercise.fact) if exercise.last is not None else None)
@@ -239,7 +239,9 @@ def _swap(
         load = held if own else (held + other.on_hands) * other.low_ratio - other.on_hands
         whence = "done before here" if own else "carried over at the same effort, at the low end"
         reason = f"{whence}: {point.best.told(context.profile.mass_unit)}"
-    return Swap(other.variant.id, other.variant.name, load_down(context.room, other.variant, load), reason)
+    return ExerciseSwap(
+        other.variant.id, other.variant.name, load_down(context.room, other.variant, load), reason
+    )
 
 
 def _apart(one: Facts, other: Facts) -> float:

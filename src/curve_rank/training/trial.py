@@ -12,7 +12,7 @@ from scipy.special import ndtr, ndtri
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Week
 from curve_rank.practice.rules import rule
-from curve_rank.training.circumference import Change
+from curve_rank.training.circumference import ArmChange
 from curve_rank.training.same_effort import EffortPoint
 
 NONE_SHOWN = "no difference shown"
@@ -27,7 +27,7 @@ class Gain:
 
 
 @dataclass(frozen=True)
-class Comparison:
+class TrialMeasure:
     """One measure of both blocks.
 
     Attributes
@@ -95,13 +95,13 @@ def _scatter(row: np.ndarray) -> float:
     return float(np.sqrt((left @ left + 4 * rule("trial.scatter") ** 2) / (free + 4)))
 
 
-def tape_gain(changes: Sequence[Change], state: str = "flexed") -> Gain | None:
+def tape_gain(changes: Sequence[ArmChange], state: str = "flexed") -> Gain | None:
     """The change of the arm over a block, with the error of measuring [cm]."""
     found = next((change for change in changes if change.state == state), None)
     return Gain(found.change, found.error) if found else None
 
 
-def compared(measure: str, unit: str, first: Gain | None, second: Gain | None) -> Comparison | None:
+def compared(measure: str, unit: str, first: Gain | None, second: Gain | None) -> TrialMeasure | None:
     """Two blocks by one measure; None where one of them was not measured.
 
     A difference counts as shown only beyond what chance and the order of the blocks make.
@@ -113,10 +113,10 @@ def compared(measure: str, unit: str, first: Gain | None, second: Gain | None) -
     difference = second.mean - first.mean
     needed = float(ndtri((1 + rule("trial.sure")) / 2)) * error
     chance = float(ndtr(difference / error))
-    return Comparison(measure, unit, first, second, difference, error, chance, abs(difference) > needed)
+    return TrialMeasure(measure, unit, first, second, difference, error, chance, abs(difference) > needed)
 
 
-def verdict(found: Sequence[Comparison]) -> str:
+def verdict(found: Sequence[TrialMeasure]) -> str:
     """One verdict of several measures: only what no other measure speaks against."""
     shown = {one.verdict for one in found if one.shown}
     return shown.pop() if len(shown) == 1 else NONE_SHOWN

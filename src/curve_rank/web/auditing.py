@@ -7,7 +7,7 @@ from threading import Lock
 from cachetools import TTLCache
 from flask import g, request
 
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.house import audit
 from curve_rank.store.viewers import Viewer
 
@@ -31,7 +31,7 @@ class Looks:
         return found
 
 
-def changed(session: Session, viewer: Viewer | None) -> None:
+def changed(session: DbSession, viewer: Viewer | None) -> None:
     """Before a change is kept: whose data it was made with the look at, in the same transaction."""
     people = audit.others_reached(session)
     if viewer is not None and people and request.method == "POST":

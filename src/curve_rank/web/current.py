@@ -18,7 +18,7 @@ from curve_rank.answers.means import Library
 from curve_rank.background.draws import Draws
 from curve_rank.errors import UnavailableError
 from curve_rank.rating.modelling import Modeller
-from curve_rank.store.database import Session, write_with
+from curve_rank.store.database import DbSession, write_with
 from curve_rank.store.house import accounts
 from curve_rank.store.house.audit import SAW, note, others_reached
 from curve_rank.store.people import has_new_size
@@ -64,15 +64,15 @@ def draws() -> Draws:
     return desk().draws
 
 
-def session() -> Session:
+def session() -> DbSession:
     """The request's database session; opened when it is first asked for."""
     if "session" not in g:
         g.session = desk().store.make_session()
-    return cast(Session, g.session)
+    return cast(DbSession, g.session)
 
 
 @contextmanager
-def writing() -> Iterator[Session]:
+def writing() -> Iterator[DbSession]:
     """Write with the request's session: all of the block is kept, or nothing."""
     with write_with(session()) as one:
         yield one

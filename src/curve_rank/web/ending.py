@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from curve_rank.exchange import outbox
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.house import endings
 from curve_rank.web import current
 from curve_rank.web.auditing import request_id
 
 
-def change_address(session: Session, person: int, email: str) -> str:
+def change_address(session: DbSession, person: int, email: str) -> str:
     """Change somebody's address within a change that is under way; what it was before.
 
     Raises

@@ -11,7 +11,7 @@ CATEGORY = "notice"
 
 
 @dataclass(frozen=True)
-class Notice:
+class Banner:
     """A sentence, and the form that undoes what it tells of.
 
     Attributes
@@ -30,11 +30,11 @@ class Notice:
 
 def tell(text: str, *, undo: str = "", **values: str) -> None:
     """Tell something on the next page."""
-    flash(asdict(Notice(text, undo, values)), CATEGORY)  # type: ignore[arg-type]
+    flash(asdict(Banner(text, undo, values)), CATEGORY)  # type: ignore[arg-type]
 
 
-def told() -> list[Notice]:
+def told() -> list[Banner]:
     """What is to be told on this page."""
     return [
-        Notice(**cast(dict[str, Any], entry)) for entry in get_flashed_messages(category_filter=[CATEGORY])
+        Banner(**cast(dict[str, Any], entry)) for entry in get_flashed_messages(category_filter=[CATEGORY])
     ]

@@ -18,7 +18,7 @@ from curve_rank.arm.draws import uncertain
 from curve_rank.store import logs, plans
 from curve_rank.store.tables import Person, PlanState, SetRow
 from curve_rank.store.viewers import viewer_of
-from curve_rank.training.learning import Learned, learned_data
+from curve_rank.training.learning import LogFindings, learned_data
 from tests.helpers import Resting, desk_of, once_drawn
 from tests.photographs import as_jpeg
 from tests.web.pages.test_sign_in import as_anybody
@@ -204,7 +204,7 @@ def test_curves_follow_the_arm_that_the_log_speaks_of_until_learning_is_put_off(
     coach, wren, me = as_anybody(house, TAMSIN), as_anybody(house, WREN), number_of(house, WREN)
     pages = ((coach, f"/blocks/2?for={me}"), (wren, "/my-block"), (wren, "/today"))
     plain = [strips(*page) for page in pages]
-    of_log = Learned({}, 40, 400, 30, 4, middle=(0.8,) * len(uncertain()))
+    of_log = LogFindings({}, 40, 400, 30, 4, middle=(0.8,) * len(uncertain()))
     with desk_of(house).store.writing() as session:
         logs.keep_learned(session, me, json.dumps(learned_data(of_log)), "")
     own = [strips(*page) for page in pages]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from sqlalchemy import ColumnElement, and_, delete, exists, func, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError, WrongSecretError
 from curve_rank.practice.consent import may_begin, statement
@@ -76,12 +76,12 @@ def plain_email(text: str) -> str:
     return email
 
 
-def has_accounts(session: Session) -> bool:
+def has_accounts(session: DbSession) -> bool:
     """Whether anybody can sign in yet."""
     return bool(session.scalar(select(exists().where(Account.id.is_not(None)))))
 
 
-def make_first(session: Session, *, name: str, email: str, password: str) -> int:
+def make_first(session: DbSession, *, name: str, email: str, password: str) -> int:
     """The first account: of the educator who owns what is on this machine already; the person's number.
 
     Raises
@@ -96,7 +96,7 @@ def make_first(session: Session, *, name: str, email: str, password: str) -> int
     return viewer.person
 
 
-def add_account(session: Session, person: int, *, name: str, email: str, password: str) -> None:
+def add_account(session: DbSession, person: int, *, name: str, email: str, password: str) -> None:
     """Give a person an account.
 
     Raises
@@ -109,17 +109,17 @@ def add_account(session: Session, person: int, *, name: str, email: str, passwor
     session.flush()
 
 
-def account_at(session: Session, email: str) -> Account | None:
+def account_at(session: DbSession, email: str) -> Account | None:
     """The account with an address."""
     return session.scalar(select(Account).where(Account.email == email.strip().lower()))
 
 
-def email_of(session: Session, person: int) -> str | None:
+def email_of(session: DbSession, person: int) -> str | None:
     """A person's address, where they have an account."""
     return session.scalar(select(Account.email).where(Account.person_id == person))
 
 
-def check_password(session: Session, email: str, password: str) -> int:
+def check_password(session: DbSession, email: str, password: str) -> int:
     """Whose address and password it is; it takes as long where there is no such account.
 
     Raises
@@ -136,7 +136,7 @@ def check_password(session: Session, email: str, password: str) -> int:
     return found.person_id
 
 
-def begin(session: Session, person: int, agent: str) -> str:
+def begin(session: DbSession, person: int, agent: str) -> str:
     """Sign a person in; the token for the cookie."""
     token = new_token()
     session.execute(delete(SignIn).where(SignIn.owner_id == person, ~goes_on()))
@@ -146,7 +146,7 @@ def begin(session: Session, person: int, agent: str) -> str:
     return token
 
 
-def viewer_by(session: Session, token: str) -> tuple[Viewer, bool] | None:
+def viewer_by(session: DbSession, token: str) -> tuple[Viewer, bool] | None:
     """Who is signed in with a token, and whether it is time to say that they were here."""
     row = session.execute(
         select(SignIn.owner_id, SignIn.seen_at).where(SignIn.token_hash == hash_of(token), goes_on())
@@ -160,7 +160,7 @@ def goes_on() -> ColumnElement[bool]:
     return and_(SignIn.seen_at > now() - SIGNED_IN_FOR, SignIn.created_at > now() - AT_MOST_FOR)
 
 
-def ends_at(session: Session, token: str) -> datetime | None:
+def ends_at(session: DbSession, token: str) -> datetime | None:
     """When a sign-in is over at the latest, if nobody uses it from now on; None where there is none."""
     row = session.execute(
         select(SignIn.seen_at, SignIn.created_at).where(SignIn.token_hash == hash_of(token), goes_on())
@@ -168,7 +168,7 @@ def ends_at(session: Session, token: str) -> datetime | None:
     return min(row.seen_at + SIGNED_IN_FOR, row.created_at + AT_MOST_FOR) if row else None
 
 
-def is_confirmed(session: Session, viewer: Viewer, token: str) -> bool:
+def is_confirmed(session: DbSession, viewer: Viewer, token: str) -> bool:
     """Whether the password was typed just now; always for who has none, as in the demo."""
     if email_of(session, viewer.person) is None:
         return True
@@ -176,7 +176,7 @@ def is_confirmed(session: Session, viewer: Viewer, token: str) -> bool:
     return session.scalar(select(SignIn.id).where(*lately)) is not None
 
 
-def confirm(session: Session, viewer: Viewer, token: str, password: str) -> None:
+def confirm(session: DbSession, viewer: Viewer, token: str, password: str) -> None:
     """The password, asked again before something that cannot be taken back.
 
     Raises
@@ -187,7 +187,7 @@ def confirm(session: Session, viewer: Viewer, token: str, password: str) -> None
     session.execute(update(SignIn).where(SignIn.token_hash == hash_of(token)).values(confirmed_at=now()))
 
 
-def _own_account(session: Session, viewer: Viewer, password: str) -> Account:
+def _own_account(session: DbSession, viewer: Viewer, password: str) -> Account:
     """The viewer's account, by the password that they sign in with."""
     found = session.scalar(select(Account).where(Account.person_id == viewer.person))
     if found is None or not is_right(found.password_hash, password):
@@ -195,17 +195,17 @@ def _own_account(session: Session, viewer: Viewer, password: str) -> Account:
     return found
 
 
-def seen(session: Session, token: str) -> None:
+def seen(session: DbSession, token: str) -> None:
     """Keep that somebody was here just now."""
     session.execute(update(SignIn).where(SignIn.token_hash == hash_of(token)).values(seen_at=now()))
 
 
-def end(session: Session, token: str) -> None:
+def end(session: DbSession, token: str) -> None:
     """Sign out."""
     session.execute(delete(SignIn).where(SignIn.token_hash == hash_of(token)))
 
 
-def sign_ins(session: Session, viewer: Viewer, token: str) -> tuple[SignedIn, ...]:
+def sign_ins(session: DbSession, viewer: Viewer, token: str) -> tuple[SignedIn, ...]:
     """Where somebody is signed in, newest first."""
     rows = session.scalars(
         select(SignIn).where(SignIn.owner_id == viewer.person, goes_on()).order_by(SignIn.id.desc())
@@ -216,7 +216,7 @@ def sign_ins(session: Session, viewer: Viewer, token: str) -> tuple[SignedIn, ..
     )
 
 
-def end_one(session: Session, viewer: Viewer, number: int) -> None:
+def end_one(session: DbSession, viewer: Viewer, number: int) -> None:
     """Sign out somewhere else.
 
     Raises
@@ -226,13 +226,13 @@ def end_one(session: Session, viewer: Viewer, number: int) -> None:
     session.delete(own_row(session, viewer, SignIn, number, "sign-in"))
 
 
-def end_others(session: Session, person: int, token: str = "") -> int:
+def end_others(session: DbSession, person: int, token: str = "") -> int:
     """Sign out everywhere but here; how many there were."""
     gone = delete(SignIn).where(SignIn.owner_id == person, SignIn.token_hash != hash_of(token))
     return int(session.execute(gone).rowcount)  # type: ignore[attr-defined]
 
 
-def change_password(session: Session, viewer: Viewer, *, old: str, new: str, token: str) -> None:
+def change_password(session: DbSession, viewer: Viewer, *, old: str, new: str, token: str) -> None:
     """Another password; other browsers are signed out.
 
     Raises
@@ -244,7 +244,7 @@ def change_password(session: Session, viewer: Viewer, *, old: str, new: str, tok
     end_others(session, viewer.person, token)
 
 
-def ask_reset(session: Session, email: str) -> tuple[str, str]:
+def ask_reset(session: DbSession, email: str) -> tuple[str, str]:
     """A token that sets a new password for whoever has an address; or, for them alone, why not."""
     found = account_at(session, email)
     if found is None:
@@ -261,7 +261,7 @@ def ask_reset(session: Session, email: str) -> tuple[str, str]:
     return token, ""
 
 
-def reset_of(session: Session, token: str) -> Reset:
+def reset_of(session: DbSession, token: str) -> Reset:
     """A reset that can still be used.
 
     Raises
@@ -279,7 +279,7 @@ def reset_of(session: Session, token: str) -> Reset:
     return found
 
 
-def reset(session: Session, token: str, password: str) -> int:
+def reset(session: DbSession, token: str, password: str) -> int:
     """Set a new password by a link, once; whose it is. Signed out everywhere.
 
     Raises
@@ -295,7 +295,9 @@ def reset(session: Session, token: str, password: str) -> int:
     return found.owner_id
 
 
-def consent(session: Session, viewer: Viewer, *, minor: bool, injured: bool, cleared_on: date | None) -> bool:
+def consent(
+    session: DbSession, viewer: Viewer, *, minor: bool, injured: bool, cleared_on: date | None
+) -> bool:
     """Keep what a client says to the present statement; whether they may begin.
 
     Raises
@@ -321,7 +323,7 @@ def consent(session: Session, viewer: Viewer, *, minor: bool, injured: bool, cle
     return agreed
 
 
-def consents(session: Session, viewer: Viewer, person: int) -> tuple[Consent, ...]:
+def consents(session: DbSession, viewer: Viewer, person: int) -> tuple[Consent, ...]:
     """What somebody whom the viewer may see has said, newest first."""
     rows = (
         select(Consent)
@@ -332,7 +334,7 @@ def consents(session: Session, viewer: Viewer, person: int) -> tuple[Consent, ..
     return tuple(session.scalars(rows))
 
 
-def everyone(session: Session) -> list[tuple[int, str, str]]:
+def everyone(session: DbSession) -> list[tuple[int, str, str]]:
     """All people with their roles in words, for the demo's door."""
     rows = session.execute(
         select(Person.id, Person.name, func.group_concat(PersonRole.role, ", "))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import delete, func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import NotAllowedError, UnknownNameError
 from curve_rank.store.house.accounts import browser_named, email_of, goes_on
@@ -51,7 +51,7 @@ def check_owner(viewer: Viewer) -> None:
         raise NotAllowedError("administration", viewer.name, "whoever runs this installation")
 
 
-def everybody(session: Session, viewer: Viewer) -> tuple[PersonLine, ...]:
+def everybody(session: DbSession, viewer: Viewer) -> tuple[PersonLine, ...]:
     """Everyone there is, by number.
 
     Raises
@@ -87,7 +87,7 @@ def everybody(session: Session, viewer: Viewer) -> tuple[PersonLine, ...]:
     )
 
 
-def all_sign_ins(session: Session, viewer: Viewer) -> tuple[SignInLine, ...]:
+def all_sign_ins(session: DbSession, viewer: Viewer) -> tuple[SignInLine, ...]:
     """Every browser that anybody is signed in with, the last used first.
 
     Raises
@@ -106,7 +106,7 @@ def all_sign_ins(session: Session, viewer: Viewer) -> tuple[SignInLine, ...]:
     )
 
 
-def end_sign_in(session: Session, viewer: Viewer, number: int) -> str:
+def end_sign_in(session: DbSession, viewer: Viewer, number: int) -> str:
     """Sign anybody out of one browser; whose it was.
 
     Raises
@@ -122,7 +122,7 @@ def end_sign_in(session: Session, viewer: Viewer, number: int) -> str:
     return name
 
 
-def without_account(session: Session, viewer: Viewer, person: int) -> Viewer:
+def without_account(session: DbSession, viewer: Viewer, person: int) -> Viewer:
     """A person who cannot take their data along themselves: what others keep is theirs to look at.
 
     Raises
@@ -136,7 +136,7 @@ def without_account(session: Session, viewer: Viewer, person: int) -> Viewer:
     return found
 
 
-def somebody(session: Session, viewer: Viewer, person: int) -> Viewer:
+def somebody(session: DbSession, viewer: Viewer, person: int) -> Viewer:
     """A person as they would look themselves: for what is done for somebody without an account.
 
     Raises

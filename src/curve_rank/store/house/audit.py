@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from sqlalchemy import delete, func, select
-from sqlalchemy.orm import Session, aliased
+from sqlalchemy.orm import Session as DbSession
+from sqlalchemy.orm import aliased
 
 from curve_rank.store.tables import AuditEntry, Person, now
 from curve_rank.store.viewers import OWNER, Viewer
@@ -35,19 +36,19 @@ class AuditLine:
         return " · ".join(part for part in self.route.split("/") if part and not part.startswith("<"))
 
 
-def reached(session: Session, viewer: Viewer, person: int) -> None:
+def reached(session: DbSession, viewer: Viewer, person: int) -> None:
     """Remember, for as long as the session lasts, that somebody else's data was reached with it."""
     if person != viewer.person:
         session.info.setdefault(_OTHERS, set()).add(person)
 
 
-def others_reached(session: Session) -> frozenset[int]:
+def others_reached(session: DbSession) -> frozenset[int]:
     """Whose data was reached so far."""
     return frozenset(session.info.get(_OTHERS, ()))
 
 
 def note(
-    session: Session, viewer: Viewer, people: Collection[int], act: str, page: str, request: str
+    session: DbSession, viewer: Viewer, people: Collection[int], act: str, page: str, request: str
 ) -> None:
     """Write down what a viewer did, a line a person; those who are gone meanwhile have no line."""
     there = session.scalars(select(Person.id).where(Person.id.in_(people)))
@@ -55,7 +56,7 @@ def note(
         session.add(AuditEntry(owner_id=person, actor=viewer.person, act=act, page=page, request=request))
 
 
-def trail(session: Session, viewer: Viewer, person: int | None = None) -> tuple[AuditLine, ...]:
+def trail(session: DbSession, viewer: Viewer, person: int | None = None) -> tuple[AuditLine, ...]:
     """The newest lines: about the viewer, or, for whoever runs this, about everyone or one person."""
     actor, subject = aliased(Person), aliased(Person)
     wanted = (
@@ -75,12 +76,12 @@ def trail(session: Session, viewer: Viewer, person: int | None = None) -> tuple[
     )
 
 
-def seen_by(session: Session, viewer: Viewer) -> tuple[AuditLine, ...]:
+def seen_by(session: DbSession, viewer: Viewer) -> tuple[AuditLine, ...]:
     """Who has seen or changed the viewer's own data, newest first."""
     return trail(session, viewer, viewer.person)
 
 
-def forget_old(session: Session) -> int:
+def forget_old(session: DbSession) -> int:
     """Remove lines older than they are kept; how many."""
     old = AuditEntry.at < now() - KEPT_FOR
     if not session.scalar(select(func.count(AuditEntry.id)).where(old)):

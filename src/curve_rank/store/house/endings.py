@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from sqlalchemy import delete, or_, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
 from curve_rank.store.house.accounts import account_at, end_others, plain_email
@@ -29,7 +29,7 @@ class Tie:
     client_name: str
 
 
-def coaches_of(session: Session, viewer: Viewer) -> tuple[Tie, ...]:
+def coaches_of(session: DbSession, viewer: Viewer) -> tuple[Tie, ...]:
     """Those who look after the viewer, and the educator whose record they are."""
     coaches = select(CoachClient.coach_id).where(CoachClient.client_id == viewer.person)
     record = select(Person.owner_id).where(Person.id == viewer.person, Person.owner_id.is_not(None))
@@ -41,7 +41,7 @@ def coaches_of(session: Session, viewer: Viewer) -> tuple[Tie, ...]:
     return tuple(Tie(coach, name, viewer.person, viewer.name) for coach, name in rows)
 
 
-def part(session: Session, viewer: Viewer, coach: int, client: int, *, request: str = "") -> Tie:
+def part(session: DbSession, viewer: Viewer, coach: int, client: int, *, request: str = "") -> Tie:
     """Let coach and client go separate ways; either may, and whoever runs this.
 
     What was handed over stays the client's; the coach sees nothing of them any more.
@@ -66,7 +66,7 @@ def part(session: Session, viewer: Viewer, coach: int, client: int, *, request: 
     return Tie(coach, names[coach], client, names[client])
 
 
-def take_role(session: Session, viewer: Viewer, person: int, role: str, *, request: str = "") -> str:
+def take_role(session: DbSession, viewer: Viewer, person: int, role: str, *, request: str = "") -> str:
     """Take a role away from somebody, with the ties that came of it; their name.
 
     Raises
@@ -93,7 +93,7 @@ def take_role(session: Session, viewer: Viewer, person: int, role: str, *, reque
     return whose.name
 
 
-def set_locked(session: Session, viewer: Viewer, person: int, *, locked: bool, request: str = "") -> str:
+def set_locked(session: DbSession, viewer: Viewer, person: int, *, locked: bool, request: str = "") -> str:
     """Keep somebody out, with their calendars, or let them back in; their name.
 
     Raises
@@ -112,7 +112,7 @@ def set_locked(session: Session, viewer: Viewer, person: int, *, locked: bool, r
     return whose.name
 
 
-def change_email(session: Session, viewer: Viewer, person: int, email: str, *, request: str = "") -> str:
+def change_email(session: DbSession, viewer: Viewer, person: int, email: str, *, request: str = "") -> str:
     """Another address, one's own or, for whoever runs this, anybody's; what it was before.
 
     Links that went to the old address open nothing any more.
@@ -138,7 +138,7 @@ def change_email(session: Session, viewer: Viewer, person: int, email: str, *, r
     return before
 
 
-def _somebody(session: Session, viewer: Viewer, person: int) -> Viewer:
+def _somebody(session: DbSession, viewer: Viewer, person: int) -> Viewer:
     """Anybody, for whoever runs this."""
     if OWNER not in viewer.roles:
         raise NotAllowedError("administration", viewer.name, "whoever runs this installation")
@@ -148,14 +148,14 @@ def _somebody(session: Session, viewer: Viewer, person: int) -> Viewer:
     return found
 
 
-def _account(session: Session, person: int) -> Account:
+def _account(session: DbSession, person: int) -> Account:
     found = session.scalar(select(Account).where(Account.person_id == person))
     if found is None:
         raise UnknownNameError("person", person, "one who has an account")
     return found
 
 
-def _close_resets(session: Session, person: int) -> None:
+def _close_resets(session: DbSession, person: int) -> None:
     session.execute(delete(Reset).where(Reset.owner_id == person))
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
 from curve_rank.store.house.accounts import (
@@ -29,7 +29,7 @@ MOST_OPEN = 200
 
 
 @dataclass(frozen=True)
-class Invited:
+class InvitedPerson:
     """An invitation as it is listed."""
 
     id: int
@@ -41,7 +41,7 @@ class Invited:
 
 
 def invite(
-    session: Session,
+    session: DbSession,
     viewer: Viewer,
     *,
     name: str,
@@ -53,7 +53,7 @@ def invite(
 
     Parameters
     ----------
-    session : Session
+    session : DbSession
         The open database.
     viewer : Viewer
         An educator may invite anyone; a coach own clients.
@@ -100,15 +100,15 @@ def invite(
     return token
 
 
-def invitations(session: Session, viewer: Viewer) -> tuple[Invited, ...]:
+def invitations(session: DbSession, viewer: Viewer) -> tuple[InvitedPerson, ...]:
     """Those the viewer made, newest first."""
     rows = session.scalars(
         select(Invitation).where(Invitation.owner_id == viewer.person).order_by(Invitation.id.desc())
     )
-    return tuple(Invited(r.id, r.name, r.email, tuple(r.roles), _state(r), r.expires_at) for r in rows)
+    return tuple(InvitedPerson(r.id, r.name, r.email, tuple(r.roles), _state(r), r.expires_at) for r in rows)
 
 
-def withdraw(session: Session, viewer: Viewer, number: int) -> str:
+def withdraw(session: DbSession, viewer: Viewer, number: int) -> str:
     """Take an invitation back; whose it was.
 
     Raises
@@ -120,7 +120,7 @@ def withdraw(session: Session, viewer: Viewer, number: int) -> str:
     return found.name
 
 
-def invitation_of(session: Session, token: str) -> Invitation:
+def invitation_of(session: DbSession, token: str) -> Invitation:
     """An invitation that can still be used.
 
     Raises
@@ -134,7 +134,7 @@ def invitation_of(session: Session, token: str) -> Invitation:
     return found
 
 
-def accept(session: Session, token: str, *, name: str, password: str) -> int:
+def accept(session: DbSession, token: str, *, name: str, password: str) -> int:
     """Come in by an invitation; the person's number.
 
     Who has an account already gives its password, and has the new roles as well.

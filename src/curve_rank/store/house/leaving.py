@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 
 from sqlalchemy import Table, delete, false, func, or_, select, update
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import NotAllowedError
 from curve_rank.store.tables import (
@@ -33,7 +33,7 @@ ABOUT = ("owner_id", "person_id", "client_id", "coach_id")
 
 
 def all_of(
-    session: Session, viewer: Viewer
+    session: DbSession, viewer: Viewer
 ) -> Iterator[tuple[str, list[dict[str, Any]], list[tuple[str, bytes]]]]:
     """Per table that holds something of the viewer's: its name, its rows, and the files in them."""
     for table in Base.metadata.sorted_tables:
@@ -52,7 +52,7 @@ def all_of(
             yield table.name, rows, files
 
 
-def leave(session: Session, viewer: Viewer) -> datetime:
+def leave(session: DbSession, viewer: Viewer) -> datetime:
     """Ask to be deleted; when it will be done.
 
     Raises
@@ -69,17 +69,17 @@ def leave(session: Session, viewer: Viewer) -> datetime:
     return person.leaving_at
 
 
-def stay(session: Session, viewer: Viewer) -> None:
+def stay(session: DbSession, viewer: Viewer) -> None:
     """Take it back."""
     session.get_one(Person, viewer.person).leaving_at = None
 
 
-def leaving_at(session: Session, viewer: Viewer) -> datetime | None:
+def leaving_at(session: DbSession, viewer: Viewer) -> datetime | None:
     """When the viewer will be deleted, None for one who stays."""
     return session.scalar(select(Person.leaving_at).where(Person.id == viewer.person))
 
 
-def emails_due(session: Session) -> tuple[str, ...]:
+def emails_due(session: DbSession) -> tuple[str, ...]:
     """Addresses of everyone whose time of grace is over, and those that they were invited under."""
     due = select(Person.id).where(Person.leaving_at <= now())
     accounts = session.scalars(select(Account.email).where(Account.person_id.in_(due)))
@@ -87,7 +87,7 @@ def emails_due(session: Session) -> tuple[str, ...]:
     return tuple(dict.fromkeys((*accounts, *invited)))
 
 
-def remove_due(session: Session) -> int:
+def remove_due(session: DbSession) -> int:
     """Delete everyone whose time of grace is over; how many."""
     due = list(session.scalars(select(Person.id).where(Person.leaving_at <= now())))
     if due:
@@ -98,7 +98,7 @@ def remove_due(session: Session) -> int:
     return len(due)
 
 
-def _remove(session: Session, person: int) -> None:
+def _remove(session: DbSession, person: int) -> None:
     """Delete a person with everything of theirs; records about others pass to those, or to who runs this."""
     session.flush()
     runs = local_educator(session)

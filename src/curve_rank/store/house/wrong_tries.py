@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping
 from datetime import timedelta
 
 from sqlalchemy import delete, func, or_, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.store.tables import WrongTry, now
 
@@ -14,7 +14,7 @@ WITHIN = timedelta(minutes=15)
 MOST_KEPT = 20_000
 
 
-def wrong_lately(session: Session, tried_by: Collection[str]) -> Mapping[str, int]:
+def wrong_lately(session: DbSession, tried_by: Collection[str]) -> Mapping[str, int]:
     """How often each has tried wrongly within the time that counts."""
     lately = (WrongTry.at > now() - WITHIN, WrongTry.at < now() + WITHIN)  # a clock set back lets go of them
     rows = session.execute(
@@ -28,7 +28,7 @@ def wrong_lately(session: Session, tried_by: Collection[str]) -> Mapping[str, in
     return found
 
 
-def count_wrong(session: Session, tried_by: Collection[str]) -> None:
+def count_wrong(session: DbSession, tried_by: Collection[str]) -> None:
     """Keep that each has tried wrongly just now; what is old goes."""
     session.add_all(WrongTry(tried_by=who) for who in tried_by)
     session.flush()

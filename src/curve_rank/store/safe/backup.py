@@ -51,7 +51,7 @@ COUNTED = {
 Tell = Callable[[int, int], None]
 
 
-class Member(BaseModel):
+class ArchiveMember(BaseModel):
     """One file of a backup."""
 
     model_config = ConfigDict(extra="forbid")
@@ -86,7 +86,7 @@ class Manifest(BaseModel):
     revision: str
     made_at: datetime
     counts: dict[str, int]
-    members: dict[str, Member]
+    members: dict[str, ArchiveMember]
 
 
 def back_up(folder: Path, out: Path, tell: Tell = lambda _done, _all: None) -> Manifest:
@@ -189,13 +189,13 @@ def copy_database(database: Path, copy: Path, *, look: bool = True) -> None:
         raise UnavailableError("database", str(database), f"a sound one ({found}); restore the newest backup")
 
 
-def size_and_digest(opened: Iterator[bytes]) -> Member:
+def size_and_digest(opened: Iterator[bytes]) -> ArchiveMember:
     """Of what comes in pieces."""
     digest, size = hashlib.sha256(), 0
     for piece in opened:
         digest.update(piece)
         size += len(piece)
-    return Member(bytes=size, sha256=digest.hexdigest())
+    return ArchiveMember(bytes=size, sha256=digest.hexdigest())
 
 
 def pieces(path: Path, most: int | None = None) -> Iterator[bytes]:
@@ -262,7 +262,7 @@ def _pack(
                         digest.update(piece)
                         size, done = size + len(piece), done + len(piece)
                         tell(done, whole)
-                found[name] = Member(bytes=size, sha256=digest.hexdigest())
+                found[name] = ArchiveMember(bytes=size, sha256=digest.hexdigest())
             manifest = Manifest(
                 format=FORMAT,
                 version=__version__,

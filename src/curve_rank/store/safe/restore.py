@@ -59,7 +59,7 @@ LARGEST_MANIFEST = 1024 * 1024
 
 
 @dataclass(frozen=True)
-class Preview:
+class RestorePreview:
     """What a restore would do.
 
     Attributes
@@ -99,7 +99,7 @@ def in_use(folder: Path, *, alone: bool = False) -> Iterator[None]:
         yield
 
 
-def preview(file: Path, folder: Path, *, keep_sign_ins: bool = False) -> Preview:
+def preview(file: Path, folder: Path, *, keep_sign_ins: bool = False) -> RestorePreview:
     """Look through a whole backup, at what stands where it would go, and which doors it would open.
 
     Changes nothing.
@@ -120,16 +120,16 @@ def preview(file: Path, folder: Path, *, keep_sign_ins: bool = False) -> Preview
     return replace(found, closes=closes)
 
 
-def _present(file: Path, folder: Path) -> Preview:
+def _present(file: Path, folder: Path) -> RestorePreview:
     manifest = _looked_through(file)
     database = folder / DATABASE
     if not database.is_file():
-        return Preview(manifest, None)
+        return RestorePreview(manifest, None)
     try:
         with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as connection:
-            return Preview(manifest, counts_of(connection))
+            return RestorePreview(manifest, counts_of(connection))
     except sqlite3.Error:
-        return Preview(manifest, {})  # damaged: that is why somebody restores
+        return RestorePreview(manifest, {})  # damaged: that is why somebody restores
 
 
 def _there(folder: Path) -> Path | None:
@@ -137,7 +137,7 @@ def _there(folder: Path) -> Path | None:
     return database if database.is_file() else None
 
 
-def restore(file: Path, folder: Path, *, keep_sign_ins: bool = False) -> tuple[Preview, Path | None]:
+def restore(file: Path, folder: Path, *, keep_sign_ins: bool = False) -> tuple[RestorePreview, Path | None]:
     """Put a backup in place; what it did, and the backup of what stood there before, if any could be made.
 
     Killed at any moment, the folder is as it was, or the next start puts the rest in place.

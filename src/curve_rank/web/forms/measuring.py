@@ -9,7 +9,7 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.answers.requests import Number, RequestForm, Whole, number_of
 from curve_rank.errors import BadInputError
-from curve_rank.measure.columns import Choice
+from curve_rank.measure.columns import ColumnChoice
 from curve_rank.measure.marks import Marks, validate_marks
 
 LONGEST_CELL = 60
@@ -31,16 +31,16 @@ class FileForm(RequestForm):
     good_only: str = ""
     do: Literal["look", "keep"] = "look"
 
-    def choice(self, guessed: Choice) -> Choice:
+    def choice(self, guessed: ColumnChoice) -> ColumnChoice:
         """Which column is which: what was guessed, until somebody has chosen."""
         if not self.kind:
             return guessed
         named = {name: getattr(self, name) for name in ("angle", "angle_unit")}
         wanted = ("torque",) if self.kind == "torque" else ("force", "lever")
-        return Choice(**named, **{n: getattr(self, n) for w in wanted for n in (w, f"{w}_unit")})
+        return ColumnChoice(**named, **{n: getattr(self, n) for w in wanted for n in (w, f"{w}_unit")})
 
 
-class ProfileForm(RequestForm):
+class TorqueProfileForm(RequestForm):
     """Under which name a profile is kept, whose it is, and the stack it was measured with."""
 
     name: str = ""

@@ -62,7 +62,7 @@ class Place:
 
 
 @dataclass(frozen=True)
-class Room:
+class PageGroup:
     """Pages that belong together."""
 
     name: str
@@ -70,7 +70,7 @@ class Room:
 
 
 ROOMS = (
-    Room(
+    PageGroup(
         "Study",
         (
             Place("Board", "board.show"),
@@ -81,7 +81,7 @@ ROOMS = (
             Place("Measure", "measure.show"),
         ),
     ),
-    Room(
+    PageGroup(
         "Teach",
         (
             Place("Schools", "schools.show"),
@@ -92,7 +92,7 @@ ROOMS = (
             Place("Published", "published.show"),
         ),
     ),
-    Room(
+    PageGroup(
         "Coach",
         (
             Place("Clients", "clients.index"),
@@ -102,7 +102,7 @@ ROOMS = (
             Place("People", "people.show"),
         ),
     ),
-    Room(
+    PageGroup(
         "Today",
         (
             Place("Today", "today.show"),
@@ -136,12 +136,12 @@ def who() -> Viewer | None:
         return None
 
 
-def rooms() -> tuple[tuple[Room, ...], tuple[Place, ...]]:
+def rooms() -> tuple[tuple[PageGroup, ...], tuple[Place, ...]]:
     """The rooms that whoever is here may enter, and what stands in the footer."""
     viewer = who()
     if viewer is None or not viewer.may_begin:
         return (), FOOTER
-    mine = (Room(room.name, tuple(p for p in room.places if may_enter(p.endpoint))) for room in ROOMS)
+    mine = (PageGroup(room.name, tuple(p for p in room.places if may_enter(p.endpoint))) for room in ROOMS)
     return tuple(room for room in mine if room.places), FOOTER
 
 

@@ -20,7 +20,7 @@ from curve_rank.background.runs import Run
 from curve_rank.background.schedule import NAME, KeptBackup, backups_in
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
 from curve_rank.exchange.personal import everything_of
-from curve_rank.store.database import Session
+from curve_rank.store.database import DbSession
 from curve_rank.store.house import administration, audit, endings, leaving
 from curve_rank.store.revisions import known_revisions
 from curve_rank.store.safe.backup import DATABASE
@@ -195,7 +195,7 @@ def _locked(person: int, *, locked: bool) -> ResponseReturnValue:
     )
 
 
-def _ended(end: Callable[[Session], str], says: str) -> ResponseReturnValue:
+def _ended(end: Callable[[DbSession], str], says: str) -> ResponseReturnValue:
     """Back on the page of people, with what came of it."""
     try:
         with current.writing() as session:

@@ -13,7 +13,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.rating.targets import known
 from curve_rank.store import documents
-from curve_rank.store.documents import StoredText, Version
+from curve_rank.store.documents import StoredText, VersionLine
 from curve_rank.study.trying import try_out
 from curve_rank.validation import read_json
 from curve_rank.web import current, notices
@@ -40,7 +40,7 @@ class RepairView:
     stored: StoredText
     text: str
     problem: str
-    versions: tuple[Version, ...]
+    versions: tuple[VersionLine, ...]
 
 
 @blueprint.get("")

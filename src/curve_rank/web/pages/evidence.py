@@ -10,7 +10,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.exchange.json_views import comparison_view
 from curve_rank.rating.lenses import Lens
-from curve_rank.study.evidence import Comparison, Verdict, comparisons, verdicts
+from curve_rank.study.evidence import LensVerdict, TrainingStudy, comparisons, verdicts
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 
@@ -22,7 +22,7 @@ class EvidenceView:
     """Every comparison, and what each lens says of it."""
 
     lenses: dict[str, Lens]
-    found: tuple[tuple[Comparison, tuple[Verdict, ...]], ...]
+    found: tuple[tuple[TrainingStudy, tuple[LensVerdict, ...]], ...]
 
     def as_data(self) -> list[dict[str, Any]]:
         """The page's JSON twin."""

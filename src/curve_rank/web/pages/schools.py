@@ -14,7 +14,7 @@ from curve_rank.rating.criteria import criteria
 from curve_rank.rating.lenses import Lens, LensDocument, document_of, lenses, validate_lens
 from curve_rank.rating.targets import Target, known, targets
 from curve_rank.store import documents, sharing
-from curve_rank.store.documents import Unreadable, Version
+from curve_rank.store.documents import Unreadable, VersionLine
 from curve_rank.study.schools import Mover, movers
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, TEACHING, allowed
@@ -50,7 +50,7 @@ class EditorView:
 
     typed: dict[str, str]
     key: str = ""
-    versions: tuple[Version, ...] = ()
+    versions: tuple[VersionLine, ...] = ()
     problem: str = ""
 
 

@@ -12,7 +12,7 @@ from curve_rank.answers.plain import plain
 from curve_rank.answers.sets import ChosenSetAnswer, SetRequest, chosen_set
 from curve_rank.catalogue import words
 from curve_rank.errors import BadInputError
-from curve_rank.practice.kept import KeptSet
+from curve_rank.practice.pick_list import PickList
 from curve_rank.rating.joints import joints
 from curve_rank.rating.targets import targets
 from curve_rank.store import documents, people
@@ -55,7 +55,7 @@ def keep() -> ResponseReturnValue:
     asked = SetRequest.read(request.args)
     answer, name = _answer(asked), SaveForm.read(request.form).name
     try:
-        kept = KeptSet(name=plain_name(name), question=asked.address, picks=answer.ids)
+        kept = PickList(name=plain_name(name), question=asked.address, picks=answer.ids)
         with current.writing() as session:
             documents.save_new(session, current.viewer(), "set", kept, name=kept.name)
     except BadInputError as error:

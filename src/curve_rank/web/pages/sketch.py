@@ -22,11 +22,11 @@ from curve_rank.figures.svg import svg
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import known, long_head
 from curve_rank.store import sketches
-from curve_rank.store.sketches import Answered
+from curve_rank.store.sketches import SketchAnswer
 from curve_rank.store.tables import now
 from curve_rank.study.sketch import (
     PLACES,
-    Judged,
+    Judgement,
     Quiz,
     due,
     family_scores,
@@ -55,7 +55,7 @@ class DrawView:
 
     modelled: VariantModel
     drawn: tuple[float, ...]
-    judged: Judged | None = None
+    judged: Judgement | None = None
 
     @property
     def figures(self) -> dict[str, Markup]:
@@ -205,7 +205,7 @@ def _strips(quiz: Quiz) -> list[Markup]:
     return [Markup(svg(strip(m, long_head(m.variant.group), "large"))) for m in quiz.models]
 
 
-def _answered(number: int, kind: str) -> Answered:
+def _answered(number: int, kind: str) -> SketchAnswer:
     found = sketches.answered(current.session(), current.viewer(), number)
     if found.kind != kind:
         raise BadInputError("sketch", number, "one that was drawn")

@@ -16,8 +16,8 @@ from curve_rank.practice.rules import rule
 from curve_rank.store import measures, people, plans
 from curve_rank.store.plans import KeptPlan
 from curve_rank.training.circumference import (
+    ArmChange,
     ArmMeasure,
-    Change,
     due,
     error_of,
     hopes,
@@ -69,7 +69,7 @@ class TapeView:
         return error_of(self.spread[0])
 
     @cached_property
-    def changes(self) -> tuple[Change, ...]:
+    def changes(self) -> tuple[ArmChange, ...]:
         """Between the ends of the block."""
         return measures.changes_over(self.sittings, self.plan.id) if self.plan else ()
 

@@ -6,7 +6,7 @@ from flask import redirect, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.practice.block import with_values
-from curve_rank.practice.kept import validate_template
+from curve_rank.practice.pick_list import validate_template
 from curve_rank.store import documents, plans
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed

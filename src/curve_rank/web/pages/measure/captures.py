@@ -19,7 +19,7 @@ from curve_rank.store.captures import KeptCapture
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file
-from curve_rank.web.forms.measuring import DeviceForm, LiveQuery, PhaseForm, ProfileForm
+from curve_rank.web.forms.measuring import DeviceForm, LiveQuery, PhaseForm, TorqueProfileForm
 from curve_rank.web.pages.measure.profiles import keep_profile
 from curve_rank.web.problems import status_of
 
@@ -94,7 +94,7 @@ def begin() -> ResponseReturnValue:
 
 def show(number: int) -> ResponseReturnValue:
     """A capture: live while it is under way, then what it folds into."""
-    return _page(number, ProfileForm())
+    return _page(number, TorqueProfileForm())
 
 
 def live(number: int) -> ResponseReturnValue:
@@ -129,7 +129,7 @@ def stop(number: int) -> ResponseReturnValue:
 
 def keep(number: int) -> ResponseReturnValue:
     """Keep what it folds into as a machine's profile."""
-    form = ProfileForm.read(request.form)
+    form = TorqueProfileForm.read(request.form)
     try:
         view = _view(number)
         if view.swept is None:
@@ -184,7 +184,7 @@ def _view(number: int) -> CaptureView:
         return CaptureView(found, rows, problem=str(error))
 
 
-def _page(number: int, form: ProfileForm, problem: str = "") -> str:
+def _page(number: int, form: TorqueProfileForm, problem: str = "") -> str:
     found = captures.one(current.session(), current.viewer(), number)
     under_way = _under_way(number)
     if under_way is not None and under_way.state != "ended":

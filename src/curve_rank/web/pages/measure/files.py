@@ -14,7 +14,7 @@ from curve_rank.figures.profile import profile_picture
 from curve_rank.figures.svg import svg
 from curve_rank.measure.columns import (
     UNITS,
-    Choice,
+    ColumnChoice,
     RowProblem,
     Samples,
     Sheet,
@@ -26,7 +26,7 @@ from curve_rank.measure.columns import (
 )
 from curve_rank.measure.profile import INTERVAL, Profile, fold
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms.measuring import FileForm, ProfileForm, mended_cells
+from curve_rank.web.forms.measuring import FileForm, TorqueProfileForm, mended_cells
 from curve_rank.web.pages.measure.profiles import keep_profile
 
 LARGEST = 2 * 1024 * 1024
@@ -40,9 +40,9 @@ class FileView:
     """A file as it was read so far."""
 
     form: FileForm
-    keeping: ProfileForm
+    keeping: TorqueProfileForm
     sheet: Sheet | None = None
-    choice: Choice | None = None
+    choice: ColumnChoice | None = None
     found: Samples | None = None
     profile: Profile | None = None
     problem: str = ""
@@ -84,15 +84,15 @@ def register(blueprint: Blueprint) -> None:
 
 def begin() -> ResponseReturnValue:
     """Choose a file."""
-    return _page(FileView(FileForm(), ProfileForm()))
+    return _page(FileView(FileForm(), TorqueProfileForm()))
 
 
 def read() -> ResponseReturnValue:
     """What a file holds, by the columns chosen so far; and keep it when that is asked."""
-    form, keeping = FileForm.read(request.form), ProfileForm()
+    form, keeping = FileForm.read(request.form), TorqueProfileForm()
     view = FileView(form, keeping)
     try:
-        keeping = ProfileForm.read(request.form)
+        keeping = TorqueProfileForm.read(request.form)
         view = _read(form, keeping)
         if form.do == "keep" and view.profile is not None and not view.problem:
             slug = keep_profile(view.profile, keeping, "file")
@@ -103,7 +103,7 @@ def read() -> ResponseReturnValue:
     return _page(view), 400 if refused else 200
 
 
-def _read(form: FileForm, keeping: ProfileForm) -> FileView:
+def _read(form: FileForm, keeping: TorqueProfileForm) -> FileView:
     """As far as the file can be read; what keeps it from being a profile is the view's problem."""
     file = request.files.get("file")
     text = _text_of(file.read(LARGEST + 1)) if file is not None and file.filename else form.text

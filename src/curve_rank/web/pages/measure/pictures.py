@@ -17,8 +17,8 @@ from curve_rank.exchange.uploads import LARGEST, upright
 from curve_rank.measure.marks import (
     INTERVAL,
     MOST_PICTURES,
+    MarkReading,
     Marks,
-    Measured,
     PictureMarks,
     PictureReading,
     all_read,
@@ -27,7 +27,7 @@ from curve_rank.measure.marks import (
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import long_head
 from curve_rank.store import documents, pictures
-from curve_rank.store.pictures import KeptSet
+from curve_rank.store.pictures import RepPictures
 from curve_rank.study.compare import ComparedReading, Comparison, compare
 from curve_rank.study.measured import Deviation, MeasuredField, as_measured, deviations
 from curve_rank.study.trying import try_out
@@ -60,7 +60,7 @@ READ = {
 
 
 @dataclass(frozen=True)
-class Check:
+class PictureCheck:
     """Pictures against a plan: what differs, the set-up as it was done, and what that costs."""
 
     plan: VariantModel
@@ -92,7 +92,7 @@ class Check:
 class SetView:
     """A set of pictures with its marks and what they read."""
 
-    kept: KeptSet
+    kept: RepPictures
     marks: Marks
     readings: tuple[PictureReading | None, ...]
 
@@ -104,7 +104,7 @@ class SetView:
         place: tuple[float, float] | None = found if found is None or not end else found[end == "b"]
         return place
 
-    def lines(self, reading: PictureReading) -> list[tuple[str, Measured, str]]:
+    def lines(self, reading: PictureReading) -> list[tuple[str, MarkReading, str]]:
         """What one picture reads, as a name, what was measured, and its unit."""
         told = ((name, getattr(reading, key), unit) for key, (name, unit) in READ.items())
         return [(name, value, unit) for name, value, unit in told if value is not None]
@@ -221,7 +221,7 @@ def _view(number: int) -> SetView:
     return SetView(kept, kept.marks, read_marks(kept.marks))
 
 
-def _check(view: SetView, query: PlanQuery) -> Check | None:
+def _check(view: SetView, query: PlanQuery) -> PictureCheck | None:
     if not query.plan:
         return None
     lens = current.library().lens(query.lens)
@@ -231,14 +231,14 @@ def _check(view: SetView, query: PlanQuery) -> Check | None:
     try:
         done, fields = as_measured(plan.variant, all_read(view.readings))
     except BadInputError as error:
-        return Check(plan, found, problem=str(error))
+        return PictureCheck(plan, found, problem=str(error))
     try:
         model = current.modeller().one(done, body, effort=effort)
         drawn = arms.drawn((plan.variant, done), body, effort)
         both = compare((plan, model), drawn, long_head(plan.variant.group), lens)
     except CurveRankError as error:
-        return Check(plan, found, fields, done, problem=str(error))
-    return Check(plan, found, fields, done, both)
+        return PictureCheck(plan, found, fields, done, problem=str(error))
+    return PictureCheck(plan, found, fields, done, both)
 
 
 def _page(view: SetView, query: PlanQuery, problem: str = "") -> str:

@@ -23,7 +23,7 @@ from curve_rank.study.trying import try_out
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import picture_file, table_file
-from curve_rank.web.forms.measuring import IntoForm, ProfileForm
+from curve_rank.web.forms.measuring import IntoForm, TorqueProfileForm
 from curve_rank.web.problems import status_of
 
 KIND = "profile"
@@ -79,7 +79,7 @@ def into(slug: str) -> ResponseReturnValue:
     return redirect(f"{url_for('bench.show', variant_id=kept)}?{ghosts}", 303)
 
 
-def keep_profile(folded: Profile, form: ProfileForm, measured: str) -> str:
+def keep_profile(folded: Profile, form: TorqueProfileForm, measured: str) -> str:
     """Keep a folded profile as a document; its slug.
 
     Raises

@@ -6,7 +6,7 @@ from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.bundles import LARGEST, Preview, bundle_text, preview, read_bundle, take_in
+from curve_rank.exchange.bundles import LARGEST, BundlePreview, bundle_text, preview, read_bundle, take_in
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.files import named_file
@@ -78,12 +78,12 @@ def _text_of(data: bytes) -> str:
         raise BadInputError("bundle", "no text", "a bundle as it was exported, UTF-8") from error
 
 
-def _previews(text: str) -> tuple[Preview, ...]:
+def _previews(text: str) -> tuple[BundlePreview, ...]:
     return preview(current.session(), current.viewer(), read_bundle(text), current.modeller())
 
 
 def _page(text: str, problem: str = "") -> str:
-    found: tuple[Preview, ...] = ()
+    found: tuple[BundlePreview, ...] = ()
     if text:
         try:
             found = _previews(text)

@@ -10,7 +10,7 @@ from curve_rank.practice.block import Block
 from curve_rank.validation import validated
 
 
-class KeptSet(BaseModel):
+class PickList(BaseModel):
     """A set of variants under a name, with the question that it answered."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -31,14 +31,14 @@ class Template(BaseModel):
     block: Block
 
 
-def validate_set(data: Any, *, name: str = "set") -> KeptSet:
+def validate_set(data: Any, *, name: str = "set") -> PickList:
     """A set from plain data.
 
     Raises
     ------
     BadInputError
     """
-    return validated(KeptSet, data, name)
+    return validated(PickList, data, name)
 
 
 def validate_template(data: Any, *, name: str = "template") -> Template:
