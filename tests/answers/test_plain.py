@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import ast
 import json
 from dataclasses import FrozenInstanceError, dataclass, fields, is_dataclass
+from pathlib import Path
 from typing import Annotated, Any
 
 import pytest
 
+import curve_rank.web
 from curve_rank.answers.board import BoardRequest, board
 from curve_rank.answers.claims import claim_answer, weighed
 from curve_rank.answers.compare import CompareRequest, side_by_side
@@ -113,3 +116,16 @@ def test_what_is_asked_is_one_however_it_is_written() -> None:
     five = tuple(v.id for v in built_in()[:5])
     with pytest.raises(BadInputError, match="2 to 4"):
         CompareRequest(setups=five).of(Client(), LIBRARY)
+
+
+def test_a_page_hands_its_template_one_answer() -> None:
+    pages = sorted((Path(curve_rank.web.__file__).parent / "pages").rglob("*.py"))
+    calls = [
+        node
+        for page in pages
+        for node in ast.walk(ast.parse(page.read_text(encoding="utf-8")))
+        if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "render_template"
+    ]
+    handed = [{word.arg for word in call.keywords} & {"answer", "view"} for call in calls]
+    assert sum("answer" in one for one in handed) >= 12
+    assert max(map(len, handed)) == 1

@@ -7,12 +7,11 @@ from collections import Counter
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from itertools import groupby, pairwise
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from urllib.parse import urlencode
 
 from pydantic import model_serializer
 
-from curve_rank.answers.desk import Desk
 from curve_rank.answers.means import Library, Means
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import RequestForm
@@ -39,6 +38,9 @@ from curve_rank.study.claim_words import OUTCOMES, history_words, probability_wo
 from curve_rank.study.claims import SCORE, Claim
 from curve_rank.study.compare import MOST
 from curve_rank.study.verdicts import ClaimSetups, Verdict, asked_of, digest_of, reading_of, verdicts
+
+if TYPE_CHECKING:
+    from curve_rank.answers.desk import Desk
 
 
 class ClaimsRequest(RequestForm):

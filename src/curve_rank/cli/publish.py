@@ -9,7 +9,6 @@ from urllib.parse import urlsplit
 
 import click
 
-from curve_rank.answers.published import keep, published_from
 from curve_rank.cli.options import (
     HERE,
     data_option,
@@ -37,6 +36,8 @@ def publish_command(
     page: str | None, title: str | None, at: str, withdraw: str | None, as_json: bool, data: Path | None
 ) -> None:
     """Freeze PAGE, an address of the application, behind a link; without PAGE, list the links there are."""
+    from curve_rank.answers.published import keep, published_from  # brings all that can be published
+
     _check_host(at, data)
     means, store = means_for(data), store_in(data)
     with store.reading() as session:
