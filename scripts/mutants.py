@@ -34,7 +34,10 @@ ROOMS = (
     "figures",
     "store",
     "exchange",
+    "background",
+    "answers",
     "web",
+    "cli",
 )
 LONGEST = 900
 """A run that takes longer than this counts as noticed: something goes round and round [s]."""
