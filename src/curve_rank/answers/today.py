@@ -13,6 +13,7 @@ from curve_rank.answers.exercise_now import ExerciseNow, exercise_now
 from curve_rank.answers.means import Means
 from curve_rank.answers.people import Trainee, trainee
 from curve_rank.answers.plain import SHAPES
+from curve_rank.answers.record import UnsettledSet, unsettled
 from curve_rank.answers.requests import Names, RequestForm, Whole
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
@@ -85,6 +86,8 @@ class TodayAnswer:
         Whether the arm is to be measured now: "start", "end" or nothing.
     could_add : tuple
         Ids and names of what can be done besides.
+    unsettled : tuple of UnsettledSet
+        Sets that two devices wrote differently.
     """
 
     __pydantic_config__ = SHAPES
@@ -101,6 +104,7 @@ class TodayAnswer:
     stopped: tuple[PainFlag, ...]
     measuring: str
     could_add: tuple[tuple[str, str], ...]
+    unsettled: tuple[UnsettledSet, ...]
 
     @cached_property
     def order(self) -> list[tuple[int, int]]:
@@ -205,6 +209,7 @@ def session_today(who: Trainee, means: Means, moment: Moment, also: tuple[str, .
             for key, fact in facts.items()
             if key not in extra and who.context.there(fact)
         ),
+        unsettled=unsettled(who),
     )
 
 

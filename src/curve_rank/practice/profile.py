@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import date
+from functools import cache
 from itertools import groupby
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, available_timezones
@@ -19,6 +20,12 @@ WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", 
 KG_PER_LB, CM_PER_IN = 0.45359237, 2.54
 Weekday = Annotated[int, Field(ge=0, le=6)]
 Days = Annotated[tuple[Weekday, ...], Field(max_length=7)]
+
+
+@cache
+def time_zones() -> frozenset[str]:
+    """The time zones of this machine: read once, for reading them walks through some hundred files."""
+    return frozenset(available_timezones())
 
 
 class ClientProfile(BaseModel):
@@ -76,7 +83,7 @@ class ClientProfile(BaseModel):
     @field_validator("zone")
     @classmethod
     def _is_a_zone(cls, zone: str) -> str:
-        if zone not in available_timezones():
+        if zone not in time_zones():
             raise ValueError("a time zone, as in Europe/London")
         return zone
 

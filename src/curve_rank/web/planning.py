@@ -6,7 +6,6 @@ from collections.abc import Mapping
 
 from curve_rank.answers import learning, people
 from curve_rank.answers.people import Trainee
-from curve_rank.answers.record import UnsettledSet, unsettled
 from curve_rank.background.learning import LearnRun
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
@@ -31,11 +30,6 @@ def planner_for(
 def trainee(person: int, viewer: Viewer, plan: KeptPlan | None = None) -> Trainee:
     """As `people.trainee`, for a request."""
     return people.trainee(current.session(), viewer, person, arms.means(viewer), plan)
-
-
-def two_devices(person: int) -> tuple[UnsettledSet, ...]:
-    """What two devices wrote differently of somebody's sets."""
-    return unsettled(trainee(person, current.viewer()))
 
 
 def learn_soon(person: int, viewer: Viewer) -> LearnRun | None:

@@ -12,7 +12,6 @@ from curve_rank.rating.joints import joints
 from curve_rank.web import arms, current
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.pages.today import blueprint
-from curve_rank.web.planning import two_devices
 
 
 @blueprint.get("/today")
@@ -26,7 +25,6 @@ def show() -> ResponseReturnValue:
         "pages/today/session.html",
         answer=answer,
         script=answer.as_script() | _addresses(),
-        unsettled=two_devices(viewer.person),
         weekdays=WEEKDAYS,
         joints=joints(),
     )
