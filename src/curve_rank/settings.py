@@ -112,6 +112,11 @@ class Settings(BaseSettings):
         return tuple(dict.fromkeys((*LOOPBACK, *(name for name in more if name))))
 
     @property
+    def right_host(self) -> str:
+        """Under which names it may be asked, in words."""
+        return f"one of {', '.join(self.trusted_hosts)}; the setting CURVE_RANK_HOSTS adds more"
+
+    @property
     def open_to_others(self) -> bool:
         """Whether others than this machine may ask, and nobody has to sign in."""
         return self.local_viewer and self.trusted_hosts != LOOPBACK

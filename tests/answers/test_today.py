@@ -39,7 +39,7 @@ def test_what_is_coming_is_what_today_says_on_every_day_of_two_weeks(
             if at is None:
                 continue
             answer = session_today(who, means, Moment(plan.id, plan.block, *at))
-            told = coming(db, trainee(db, viewer, WREN, means, day=day))
+            told = coming(trainee(db, viewer, WREN, means, day=day))
             assert {one.setup.id: one.sets for one in answer.exercises} == {
                 key: sets for key, (_, sets) in told.items()
             }

@@ -23,7 +23,7 @@ from curve_rank.figures.figure import figure
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import ByColour, svg
-from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
@@ -121,7 +121,7 @@ def handout(means: Means, asked: Subject, others: tuple[VariantModel, ...] = ())
         **vars(asked),
         intervals=intervals,
         why=says,
-        cautions=keep("cautions", lambda: cautions_for(asked.modelled)),
+        cautions=means.cautions(asked.modelled),
     )
 
 

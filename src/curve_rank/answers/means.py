@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Self
+from typing import Self, TypeVar
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
@@ -22,6 +23,7 @@ from curve_rank.store.documents import is_own, own_claims, own_faults, own_lense
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.claims import Claim, built_in_claims
 
+Found = TypeVar("Found")
 MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
@@ -39,25 +41,29 @@ class Library:
     db: DbSession | None = None
     viewer: Viewer | None = None
 
+    def _own(self, read: Callable[[DbSession, Viewer], Found]) -> Found | None:
+        """What of the database is the viewer's; None where there is none to ask, or nobody."""
+        return read(self.db, self.viewer) if self.db and self.viewer else None
+
     @cached_property
     def variants(self) -> tuple[Variant, ...]:
         """Built-in variants, and their own."""
-        return built_in() + (own_variants(self.db, self.viewer) if self.db and self.viewer else ())
+        return built_in() + (self._own(own_variants) or ())
 
     @cached_property
     def lenses(self) -> dict[str, Lens]:
         """Lenses by key."""
-        return lenses() | (own_lenses(self.db, self.viewer) if self.db and self.viewer else {})
+        return lenses() | (self._own(own_lenses) or {})
 
     @cached_property
     def claims(self) -> dict[str, Claim]:
         """Claims by key, their own first."""
-        return (own_claims(self.db, self.viewer) if self.db and self.viewer else {}) | built_in_claims()
+        return (self._own(own_claims) or {}) | built_in_claims()
 
     @cached_property
     def own_faults(self) -> tuple[OwnFault, ...]:
         """Faults that they have kept beside a variant's."""
-        return tuple(own_faults(self.db, self.viewer).values()) if self.db and self.viewer else ()
+        return tuple((self._own(own_faults) or {}).values())
 
     def read(self) -> Self:
         """With all of it read, so that the database may be closed."""
@@ -86,7 +92,7 @@ class Library:
         try:
             return find_variant(key, self.variants)
         except UnknownNameError as error:
-            damaged = unreadable(self.db, self.viewer, "variant") if self.db and self.viewer else ()
+            damaged = self._own(lambda db, viewer: unreadable(db, viewer, "variant")) or ()
             if any(one.slug == key for one in damaged):
                 raise UnknownNameError("variant", key, MENDED) from error
             raise

@@ -12,7 +12,7 @@ from pydantic import AfterValidator, Field, model_serializer
 
 from curve_rank.answers.drawn import strip_of
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client, whose
+from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
@@ -25,8 +25,6 @@ from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.sets import Pick, SetAnswer, choose_for, set_question
 from curve_rank.rating.words import load_words
-from curve_rank.store.database import DbSession
-from curve_rank.store.viewers import Viewer
 
 LETTERS = "ABCDEFGHIJKL"
 BOTH = ("biceps_long", "triceps_long")
@@ -120,24 +118,26 @@ class ChosenSetAnswer:
 
 
 def chosen_set(
-    db: DbSession | None,
-    viewer: Viewer | None,
     means: Means,
     asked: SetRequest,
     client: Client,
+    profile: ClientProfile,
+    room: Room | None,
 ) -> ChosenSetAnswer:
     """The fewest set-ups that cover what is asked.
 
     Parameters
     ----------
-    db, viewer : DbSession, Viewer, optional
-        The open database and who asks; needed only where the set is for a person.
     means : Means
         With what it is worked out.
     asked : SetRequest
         What is asked.
     client : Client
         Whom it is for.
+    profile : ClientProfile
+        Theirs: how far their joints go.
+    room : Room, optional
+        In which they train.
 
     Raises
     ------
@@ -146,9 +146,6 @@ def chosen_set(
     StillDrawingError
         Where the draws are under way, and whoever asks is told so.
     """
-    profile, room = ClientProfile(), None
-    if client.person is not None and db is not None and viewer is not None:
-        profile, _, room = whose(db, viewer, client.person)
     question = set_question(
         asked.targets,
         means.library.lens(asked.lens),

@@ -31,6 +31,8 @@ from curve_rank.training.pain import PainFlag
 from curve_rank.training.progression import NextTarget
 from curve_rank.training.today import exercises_today, targets_by_guide
 
+Coming = tuple[NextTarget, tuple[SetTarget, ...]]
+"""What comes next of an exercise, and its sets."""
 FREE = Block(name="On its own", targets=("biceps_long",), weeks=(Week(sessions=(Session(day=0),)),))
 """What stands for a block where there is none."""
 
@@ -213,12 +215,12 @@ def session_today(who: Trainee, means: Means, moment: Moment, also: tuple[str, .
     )
 
 
-def coming(db: DbSession, who: Trainee) -> dict[str, tuple[NextTarget, tuple[SetTarget, ...]]]:
+def coming(who: Trainee) -> dict[str, Coming]:
     """What comes next of each exercise, and its sets: of the next session of a block that somebody does.
 
     Without one it is of whatever they did, on their room's steps.
     """
-    for plan in plans.done_by(db, who.viewer, who.person):
+    for plan in plans.done_by(who.db, who.viewer, who.person):
         at = who.next_in(plan)
         if at is not None:
             planned, loads = plan.block.weeks[at[0]].sessions[at[1]], plan.member(who.person).loads

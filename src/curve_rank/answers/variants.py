@@ -48,10 +48,8 @@ class VariantRequest(RequestForm):
 
 
 @dataclass(frozen=True)
-class VariantAnswer(Handout):
-    """Everything about a variant."""
-
-    __pydantic_config__ = SHAPES
+class ShownVariant(Handout):
+    """What stands on a variant's page; where schemes place tension is fetched when it is opened."""
 
     faults: tuple[FaultCost, ...]
     timed: TimedReps
@@ -59,8 +57,16 @@ class VariantAnswer(Handout):
     """Repetitions with nothing added or taken off, where the body is the weight."""
     neighbours: tuple[Neighbour, ...]
     complements: tuple[Complement, ...]
-    schemes: tuple[SchemeReading, ...]
     cannot_tell: tuple[CannotTell, ...]
+
+
+@dataclass(frozen=True)
+class VariantAnswer(ShownVariant):
+    """Everything about a variant."""
+
+    __pydantic_config__ = SHAPES
+
+    schemes: tuple[SchemeReading, ...]
 
     @model_serializer
     def as_data(self) -> dict[str, Any]:
@@ -91,14 +97,25 @@ def about_a_variant(means: Means, asked: Subject) -> VariantAnswer:
     CurveRankError
         For what cannot be modelled.
     """
+    shown = shown_variant(means, asked)
+    return VariantAnswer(**vars(shown), schemes=_schemes(means, shown.modelled, shown.complements))
+
+
+def shown_variant(means: Means, asked: Subject) -> ShownVariant:
+    """What stands on a variant's page.
+
+    Raises
+    ------
+    CurveRankError
+        For what cannot be modelled.
+    """
     modelled, body = asked.modelled, asked.client.body
     variant, effort = modelled.variant, effort_for_reps(asked.reps)
     keep = partial(means.modeller.derived, modelled)
     others = _others(means, asked)
     printed = handout(means, asked, others)
-    completing = complements(modelled, others, means.modeller)
     costs = partial(fault_costs, modelled, asked.target, asked.lens, effort=effort)
-    return VariantAnswer(
+    return ShownVariant(
         **vars(printed),
         faults=keep(("faults", asked.target.key, asked.lens), costs),
         timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
@@ -106,8 +123,7 @@ def about_a_variant(means: Means, asked: Subject) -> VariantAnswer:
         if carried(variant)
         else None,
         neighbours=neighbours(modelled, others, means.modeller),
-        complements=completing,
-        schemes=_schemes(means, modelled, completing),
+        complements=complements(modelled, others, means.modeller),
         cannot_tell=about_variant(variant),
     )
 

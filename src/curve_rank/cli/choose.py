@@ -6,20 +6,19 @@ from pathlib import Path
 
 import click
 
-from curve_rank.answers.people import Client, whose
+from curve_rank.answers.people import Client
 from curve_rank.answers.plain import plain
 from curve_rank.answers.sets import SetRequest, chosen_set
 from curve_rank.cli.options import (
     body_from,
     body_option,
+    client_of,
     data_option,
     json_option,
     listed,
     means_for,
     print_json,
     say_errors,
-    shell_viewer,
-    store_in,
 )
 from curve_rank.errors import BadInputError
 
@@ -71,15 +70,12 @@ def choose_command(
         pinned=listed(pin),
         banned=listed(ban),
     )
-    means = means_for(data)
+    means, (profile, body, room) = means_for(data), client_of(client, data)
     if client is None:
-        answer = chosen_set(None, None, means, wish, Client(body=body_from(body_text)))
+        body = body_from(body_text)
     else:
-        with store_in(data).reading() as db:
-            viewer = shell_viewer(db)
-            profile, body, _ = whose(db, viewer, client)
-            wish = wish.but(spare=tuple(dict.fromkeys((*wish.spare, *profile.spare))))
-            answer = chosen_set(db, viewer, means, wish, Client(client, body=body))
+        wish = wish.but(spare=tuple(dict.fromkeys((*wish.spare, *profile.spare))))
+    answer = chosen_set(means, wish, Client(client, body=body), profile, room)
     if as_json:
         print_json(plain(answer))
         return

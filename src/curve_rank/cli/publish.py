@@ -66,10 +66,9 @@ def publish_command(
 
 def _check_host(at: str, data: Path | None) -> None:
     """Refuse a name under which the application does not answer."""
-    trusted = read_settings(data=data).trusted_hosts
-    if urlsplit(at).hostname not in trusted:
-        right = f"an address under {', '.join(trusted)}; the setting CURVE_RANK_HOSTS adds more"
-        raise BadInputError("--at", at, right)
+    settings = read_settings(data=data)
+    if urlsplit(at).hostname not in settings.trusted_hosts:
+        raise BadInputError("--at", at, f"an address under {settings.right_host}")
 
 
 def _link(at: str, token: str) -> str:

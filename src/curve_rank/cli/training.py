@@ -9,7 +9,7 @@ from pathlib import Path
 import click
 
 from curve_rank.answers.review import reviewed
-from curve_rank.answers.today import coming
+from curve_rank.answers.today import Coming, coming
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.catalogue.library import find_variant
@@ -33,7 +33,7 @@ from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
 from curve_rank.exchange.training_views import personal_view, review_view, target_view
 from curve_rank.practice.facts import facts_for
-from curve_rank.practice.session import SetTarget, targets_in_words
+from curve_rank.practice.session import targets_in_words
 from curve_rank.rating.criteria import carried
 from curve_rank.settings import read_settings
 from curve_rank.store import logs, plans
@@ -42,10 +42,8 @@ from curve_rank.study.draw_bank import DrawBank
 from curve_rank.training.learning import learn, loads_of
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import pain_state
-from curve_rank.training.progression import NextTarget, guide_range, next_target
+from curve_rank.training.progression import guide_range, next_target
 
-Coming = tuple[NextTarget, tuple[SetTarget, ...]]
-"""What comes next of an exercise, and its sets."""
 TOLD = 12
 """Problems of a file that are told of one by one."""
 file_option = click.option(
@@ -271,4 +269,4 @@ def _targets(log: tuple[LoggedSet, ...], variants: tuple[Variant, ...], today: d
 def _targets_of_client(client: int, data: Path | None, day: date | None) -> dict[str, Coming]:
     """Of the next session of their block; without one, of whatever they did, on their room's steps."""
     with trainee_in(client, data, means_for(data), day) as who:
-        return coming(who.db, who)
+        return coming(who)

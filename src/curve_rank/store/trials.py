@@ -12,7 +12,7 @@ from curve_rank.practice.block import Block
 from curve_rank.store.house.audit import reached
 from curve_rank.store.names import plain_name
 from curve_rank.store.people import known_person
-from curve_rank.store.plans import add_plan, plan
+from curve_rank.store.plans import add_plan
 from curve_rank.store.tables import Person, TrialRow
 from curve_rank.store.viewers import Viewer
 
@@ -81,16 +81,6 @@ def add_trial(
     session.add(row)
     session.flush()
     return row.id
-
-
-def blocks_of(session: DbSession, viewer: Viewer, kept: KeptTrial) -> tuple[Block, Block]:
-    """Its blocks as they stand.
-
-    Raises
-    ------
-    UnknownNameError
-    """
-    return plan(session, viewer, kept.first).block, plan(session, viewer, kept.second).block
 
 
 def _kept(row: TrialRow, who: str) -> KeptTrial:

@@ -68,10 +68,9 @@ def check_host() -> None:
     UntrustedHostError
     """
     name = urlsplit(f"//{request.host}").hostname or ""
-    trusted = current.desk().settings.trusted_hosts
-    if name not in trusted:
-        right = f"one of {', '.join(trusted)}; the setting CURVE_RANK_HOSTS adds more"
-        raise UntrustedHostError("host", name, right)
+    settings = current.desk().settings
+    if name not in settings.trusted_hosts:
+        raise UntrustedHostError("host", name, settings.right_host)
 
 
 def set_headers(response: Response) -> Response:

@@ -67,7 +67,8 @@ def keep() -> ResponseReturnValue:
 def _answer(asked: SetRequest) -> ChosenSetAnswer:
     means = arms.means()
     means = replace(means, draw=arms.drawn_soon)  # a set's draws take long: its data says how far they are
-    return chosen_set(current.session(), current.viewer(), means, asked, client_for(asked.person))
+    profile, _, room = whose(current.session(), current.viewer(), asked.person)
+    return chosen_set(means, asked, client_for(asked.person), profile, room)
 
 
 def _page(asked: SetRequest, answer: ChosenSetAnswer | None, problem: str = "") -> str:

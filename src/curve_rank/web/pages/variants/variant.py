@@ -10,7 +10,13 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.handout import Handout, Subject, handout
 from curve_rank.answers.plain import plain
 from curve_rank.answers.published import a_variant
-from curve_rank.answers.variants import VariantAnswer, VariantRequest, about_a_variant, schemes_of
+from curve_rank.answers.variants import (
+    VariantAnswer,
+    VariantRequest,
+    about_a_variant,
+    schemes_of,
+    shown_variant,
+)
 from curve_rank.errors import LoadError, PostureError
 from curve_rank.figures.curves import curves
 from curve_rank.figures.shapes import Picture
@@ -30,7 +36,7 @@ blueprint = Blueprint("variants", __name__)
 def show(variant_id: str) -> ResponseReturnValue:
     """Everything about one variant."""
     try:
-        view = _answer(variant_id)
+        view = shown_variant(arms.means(waits=True), subject_of(variant_id))
     except (PostureError, LoadError):
         if not is_own(variant_id):
             raise
