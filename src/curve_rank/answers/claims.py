@@ -191,6 +191,11 @@ class ClaimBook:
             for key, claim in library.claims.items()
         )
 
+    def _afresh(self) -> tuple[ClaimEntry, ...]:
+        """All claims, with verdicts that another session has kept since this one began to read."""
+        self.db.rollback()  # a transaction goes on seeing the database as it was when it began
+        return self.entries()
+
     def work_out(self, every: Iterable[ClaimEntry]) -> Run | None:
         """The run that works out what has no verdict; None where all have one, or others are served first."""
         missing = {entry.key: entry for entry in every if entry.verdict is None}
@@ -241,7 +246,7 @@ class ClaimBook:
         every = self.entries()
         run = self.work_out(every)
         if run is not None and run.wait(patience):
-            every, run = self.entries(), None
+            every, run = self._afresh(), None
         shown = tuple(
             entry
             for entry in every
@@ -263,7 +268,7 @@ class ClaimBook:
         entry = known("claim", key, {one.key: one for one in self.entries()})
         run = self.work_out((entry,))
         if run is not None and run.wait(patience):
-            entry = next(one for one in self.entries() if one.key == key)
+            entry = next(one for one in self._afresh() if one.key == key)
         return claim_answer(self.means, entry)
 
 
