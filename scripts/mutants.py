@@ -176,13 +176,17 @@ def is_noticed(mutant: Mutant, copy: Path) -> bool:
 def main() -> int:
     """Try faults, and say what survived; 0 where at least four in five were noticed."""
     parser = ArgumentParser(description=__doc__)
-    parser.add_argument("rooms", nargs="*", default=list(ROOMS), choices=ROOMS, metavar="ROOM")
+    parser.add_argument("rooms", nargs="*", metavar="ROOM", help="All where none is named.")
     parser.add_argument("--number", type=int, default=80, help="In all rooms together.")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--jobs", type=int, default=os.cpu_count() or 1)
     asked = parser.parse_args()
-    each = -(-asked.number // len(asked.rooms))
-    found = [one for room in asked.rooms for one in mutants(room, each, asked.seed)][: asked.number]
+    rooms = asked.rooms or list(ROOMS)
+    if strange := [room for room in rooms if room not in ROOMS]:
+        parser.error(f"No room {', '.join(strange)}; take of {', '.join(ROOMS)}.")
+    each = -(-asked.number // len(rooms))
+    found = [one for room in rooms for one in mutants(room, each, asked.seed)]
+    found = random.Random(asked.seed).sample(found, min(asked.number, len(found)))
     copies: SimpleQueue[Path] = SimpleQueue()
     with tempfile.TemporaryDirectory() as folder:
         for n in range(asked.jobs):
@@ -201,7 +205,7 @@ def main() -> int:
 
         with ThreadPoolExecutor(asked.jobs) as pool:
             noticed = list(pool.map(tried, found))
-    for room in asked.rooms:
+    for room in rooms:
         own = [ok for ok, one in zip(noticed, found, strict=True) if one.room == room]
         print(f"{room:10} {sum(own):3} of {len(own)} noticed")
     print(f"{'all':10} {sum(noticed):3} of {len(noticed)} noticed")
