@@ -64,8 +64,9 @@ def test_a_bad_body_is_not_kept(client: FlaskClient, change: dict[str, str], say
     form = {"for": "5", "height": "191", "mass": "97", "load": "", "reps": "10"} | change
     answer = client.post("/loads/body", data=form)
     assert 400 <= answer.status_code < 500
-    assert says in answer.text
+    page = " ".join(answer.text.split())
+    assert says in page
     if "for" not in change:
         for field, typed in change.items():
-            assert re.search(rf'name="{field}" inputmode="\w+" value="{typed}"', answer.text)
+            assert re.search(rf'name="{field}" inputmode="\w+" value="{typed}"', page)
     assert client.get("/bench/standing-dumbbell-curl.json?for=5").get_json()["load_kg"] == before

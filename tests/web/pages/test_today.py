@@ -132,8 +132,9 @@ def test_files_are_looked_at_and_kept_whole(house: Flask) -> None:
         return coach.post(where, data=told, content_type="multipart/form-data")
 
     look = post(file=(io.BytesIO(text.encode()), "log.csv"), step="look")
-    assert "1 of 2 rows can be kept" in " ".join(look.text.split())
-    assert "Row 3, exercise: “my curl”" in look.text
+    shown = " ".join(look.text.split())
+    assert "1 of 2 rows can be kept" in shown
+    assert "Row 3, exercise: “my curl”" in shown
     columns = {
         "column.date": "date",
         "column.variant": "exercise",
