@@ -178,7 +178,7 @@ def main(_arguments: list[str] | None = None) -> None:
             viewer = viewer_of(session, people[0])
             assert viewer
             means = Means(Library(session, viewer), modeller, drawing_with(modeller))
-            lesson = lesson_of(session, viewer, means, people[0], 1)
+            lesson = lesson_of(session, viewer, means, people[0], logs.training_state(session, people[0]))
         assert lesson
         bank = DrawBank(modeller, draws.loads, Shelf(folder))
         facts = lesson.planner.context().facts

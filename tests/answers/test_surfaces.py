@@ -256,7 +256,7 @@ def test_a_chosen_set_is_one_answer(at: Surfaces, asked: str) -> None:
     assert missing(at.shell("choose", *options(asked, target="targets")), facts[1::2]) == []
 
 
-@pytest.mark.parametrize("head", ["biceps_long", "triceps_medial"])
+@pytest.mark.parametrize("head", ["biceps_long", "brachialis", "triceps_medial"])
 def test_a_head_is_one_answer(at: Surfaces, head: str) -> None:
     assert at.data(f"/heads/{head}.json") == json.loads(at.shell_in_no_folder("atlas", head, "--json"))
 

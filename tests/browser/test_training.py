@@ -143,6 +143,33 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     desk_context.close()
 
 
+def test_what_was_left_is_asked_once_and_only_what_is_said_is_evidence(
+    browser: Browser, house: House
+) -> None:
+    context, phone, complaints = come_in(browser, house, "Wren", PHONE)
+    phone.goto(f"{house.address}/today")
+    first = phone.locator(".who-line").inner_text()
+    expect(phone.locator('[data-word="left"]')).to_contain_text("as planned")
+    asked = phone.locator(".asked")
+    while phone.locator(".who-line").inner_text() == first:
+        expect(asked).to_be_hidden()
+        keep_one(phone)
+    expect(asked).to_contain_text(f"{first}, set")
+    phone.wait_for_timeout(500)
+    asked.get_by_role("button", name="4", exact=True).click()
+    expect(asked).to_be_hidden()
+    phone.locator('[data-word="left"]').click()
+    phone.get_by_role("button", name="just so").click()
+    keep_one(phone)
+    expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
+    rows = sorted(kept_today(house), key=lambda row: (row.place, row.number))
+    done = [row for row in rows if row.place == rows[0].place]
+    assert [row.as_planned for row in rows] == [True] * (len(done) - 1) + [False, False]
+    assert (done[-1].reserve, rows[-1].reserve) == (4, done[0].reserve)
+    assert complaints == []
+    context.close()
+
+
 KEPT = """async () => {
   const db = await new Promise((done) => {
     const asked = indexedDB.open("curve-rank-queue", 1);

@@ -14,11 +14,15 @@ from curve_rank.answers.people import planner_for
 from curve_rank.background.learning import LearnRun, Lesson
 from curve_rank.errors import BusyError, CurveRankError
 from curve_rank.rating.draws import fixed_draws
-from curve_rank.store import logs
+from curve_rank.store import logs, people
 from curve_rank.store.database import DbSession
+from curve_rank.store.tables import TrainingState
 from curve_rank.store.viewers import Viewer
 from curve_rank.training.learning import LogFindings, learned_data
 from curve_rank.training.today import LOOKED_BACK
+
+WAY = "conditioned"
+"""How is learned: what was learned another way is learned anew."""
 
 
 def learn_soon(desk: Desk, db: DbSession, viewer: Viewer, means: Means, person: int) -> LearnRun | None:
@@ -27,7 +31,7 @@ def learn_soon(desk: Desk, db: DbSession, viewer: Viewer, means: Means, person: 
     if state is None or not state.learning:
         return None
     with suppress(CurveRankError):  # somebody without a body cannot be learned
-        lesson = lesson_of(db, viewer, means, person, state.revision, state.learned_key)
+        lesson = lesson_of(db, viewer, means, person, state)
         if lesson is None:
             return None
 
@@ -41,7 +45,7 @@ def learn_soon(desk: Desk, db: DbSession, viewer: Viewer, means: Means, person: 
 
 
 def lesson_of(
-    db: DbSession, viewer: Viewer, means: Means, person: int, revision: int, known: str = ""
+    db: DbSession, viewer: Viewer, means: Means, person: int, state: TrainingState
 ) -> Lesson | None:
     """What a person is learned from; None where that is what was learned from already.
 
@@ -53,8 +57,9 @@ def lesson_of(
     planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, means.modeller))
     today = datetime.now(planner.profile.clock).date()
     mark = hashlib.sha256(repr(planner.body).encode()).hexdigest()[:16]
-    key = f"{revision} {today.isocalendar().week} {mark}"
-    if key == known:
+    key = f"{WAY} {state.revision} {today.isocalendar().week} {mark}"
+    if key == state.learned_key:
         return None
     log = logs.log_of(db, viewer, person, since=today - LOOKED_BACK)
-    return Lesson(person, key, planner, log, today)
+    known = people.person(db, viewer, person).bodies[-1].known_variant or ""
+    return Lesson(person, key, planner, log, today, known, state.confirmed)

@@ -26,6 +26,10 @@ class Lesson:
         Without anything learned; its draws are made in whatever thread asks.
     log : tuple of LoggedSet
     today : date
+    known : str
+        Variant of the known set that the body's strength was found from.
+    confirmed : float, optional
+        Strength over the body's that somebody has said is right [1].
     """
 
     person: int
@@ -33,6 +37,8 @@ class Lesson:
     planner: Planner
     log: tuple[LoggedSet, ...]
     today: date
+    known: str = ""
+    confirmed: float | None = None
 
 
 @dataclass(eq=False)
@@ -69,7 +75,15 @@ class Learning:
     def learn(self, lesson: Lesson, wanted: Sequence[str] | None = None) -> LogFindings:
         """Learn a person in this thread."""
         facts = lesson.planner.context().facts
-        return learn(lesson.log, facts, lesson.today, self._bank.strays, wanted)
+        return learn(
+            lesson.log,
+            facts,
+            lesson.today,
+            self._bank.strays,
+            wanted,
+            known=lesson.known,
+            confirmed=lesson.confirmed,
+        )
 
     def close(self) -> None:
         """Cancel whatever runs."""

@@ -162,7 +162,7 @@ def personal_command(
         return
     said = (
         learned.why_not
-        or f"{learned.effective:.1f} of {learned.draws} drawn arms explain {learned.sets} sets"
+        or f"{learned.sets} readings on {learned.variants} exercises, against {learned.draws} drawn arms"
     )
     click.echo(f"{said}.")
     for key, spread in loads.items():

@@ -42,6 +42,8 @@ def personal_view(
         "variants": learned.variants,
         "learned": not learned.why_not,
         "why_not": learned.why_not,
+        "strength": round(learned.strength, 3),
+        "asks": learned.asks,
         "loads": {
             key: {
                 "name": facts[key].variant.name,

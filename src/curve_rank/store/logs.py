@@ -247,6 +247,18 @@ def set_learning(session: DbSession, viewer: Viewer, person: int, *, on: bool) -
     training_state(session, person).learning = on
 
 
+def confirm_strength(session: DbSession, viewer: Viewer, person: int, strength: float) -> None:
+    """Somebody says that loads which take this strength, over the body's, are right [1].
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    row = training_state(session, person)
+    row.confirmed, row.learned_key = strength, ""
+
+
 def keep_summary(session: DbSession, person: int, content: str, key: str) -> None:
     """Keep what a coach is told of somebody, and of which state of their log it is."""
     row = training_state(session, person)

@@ -1,17 +1,27 @@
-"""Which arms explain a person: draws weighted by how well they predict the loads that were logged.
+"""Which arm explains a person: loads as one normal distribution, conditioned on what was logged.
 
-Every draw of a bank is an arm in the default body; how its loads stray from the middle arm's hardly
-depends on whose body it is in, so one bank serves everybody. A draw says, in logarithms, by how much the
-hands hold more or less on each exercise. Strength is one number more: it shifts all of them, and is
-integrated out.
+Every draw of a bank is an arm in the default body; how its loads stray from the middle arm's hardly depends
+on whose body it is in, so one bank serves everybody. A draw says, in logarithms, by how much the hands hold
+more or less on each exercise, and over all draws these numbers are near enough to normal. So is all else
+that moves somebody's sets, and a reading of theirs is a sum (equation P1):
+
+    y = m + a + b + r·s + r·t·(ĝ + g) − p·d + form + e
+
+m, a: middle and stray of the exercise, by the bank; b: what no arm explains of it (practice, set-up);
+s: logarithm of the strength over the body's; r: how y rises with s; t: weeks before today, at most 0;
+ĝ, g: growth a week, as usual and as this person's; d: repetitions by which they misjudge what is left, p:
+what one of them is worth; form: of the day; e: scatter. All that is not read yet follows by conditioning, in
+closed form, however long the log is: nothing has to be drawn, so nothing dies as the log grows.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
+from scipy.linalg import cho_factor, cho_solve
 from scipy.special import chdtr, ndtri
 
 from curve_rank.arm.arrays import Array
@@ -19,97 +29,112 @@ from curve_rank.arm.draws import deviates, uncertain
 
 BANK = 411
 """Seed of the bank's draws."""
-NEARLY_ALL = 0.98
-"""Part of the weight that counts when loads are carried over."""
 LEAST_HELD = 0.3
 """The least that hands hold [kg]: what a draw cannot lift at all counts as this."""
+TENTH = float(ndtri(0.9))
+"""Where a tenth of a normal lies beyond [standard deviations]."""
+AS_SCATTERED = 20
+"""Readings that the usual scatter counts for, beside a person's own."""
 
 
 @dataclass(frozen=True)
 class Evidence:
-    """What was logged of one exercise.
+    """One reading of a person: what one exercise said on one day.
 
     Attributes
     ----------
     variant : str
     excess : float
-        Logarithm of what the hands held over what they should have [1], the mean over its sets.
+        y: logarithm of what the hands held over what they should have [1].
     rise : float
-        How the logarithm of what the hands hold rises with that of the strength [1].
+        r: how that rises with the logarithm of the strength [1].
+    per_rep : float
+        p: what one repetition more, or less, left than was said would make of it [1].
     noise : float
-        One standard deviation of the mean, without what the exercise strays by as a whole [1].
-    sets : int
+        One standard deviation of its scatter [1].
+    week : float
+        t: before the day for which is learned, at most 0 [weeks].
+    day : int
+        Readings of one day share their form.
     """
 
     variant: str
     excess: float
     rise: float
+    per_rep: float
     noise: float
-    sets: int
+    week: float = 0.0
+    day: int = 0
 
 
 @dataclass(frozen=True)
 class Prior:
-    """What is taken for granted: spread of an exercise as a whole, and of strength [1]; least to believe."""
-
-    between: float
-    strength: float
-    least_effective: float
-    misfit: float
-
-
-@dataclass(frozen=True)
-class PersonalArm:
-    """The draws of a bank as one person weights them.
+    """What is taken for granted of anybody, one standard deviation each.
 
     Attributes
     ----------
-    weights : array, shape (draws,)
-        Summing to 1.
-    strength : array, shape (draws,)
-        Logarithm of the strength over that of the body, in each draw [1].
-    strength_spread : float
-        One standard deviation of it within a draw [1].
-    effective : float
-        Effective number of draws.
-    fits : bool
-        Whether the person is among the arms that were drawn. Where not, nothing is learned.
-    why : str
-        Why not; empty where it fits.
+    between : float
+        Of b, an exercise as a whole [1].
+    strength : float
+        Of s, the logarithm of the strength [1].
+    misjudged : float
+        Of d, what is left [repetitions].
+    growth, growth_spread : float
+        ĝ, and of g [1 a week].
+    form : float
+        Of a day [1].
     """
 
-    weights: Array
-    strength: Array
-    strength_spread: float
-    effective: float
-    fits: bool
-    why: str = ""
+    between: float
+    strength: float
+    misjudged: float
+    growth: float
+    growth_spread: float
+    form: float
 
-    @property
-    def heavy(self) -> Array:
-        """Numbers of the draws that hold nearly all the weight."""
-        order = np.argsort(-self.weights)
-        enough = int(np.searchsorted(np.cumsum(self.weights[order]), NEARLY_ALL)) + 1
-        return np.sort(order[:enough])
 
-    def of_heavy(self) -> PersonalArm:
-        """The same with those draws alone."""
-        held = self.heavy
-        weights = self.weights[held] / self.weights[held].sum()
-        return replace(self, weights=weights, strength=self.strength[held])
+@dataclass(frozen=True)
+class Strays:
+    """How a bank's draws stray on some exercises, as one normal distribution.
 
-    @property
-    def middle(self) -> Array:
-        """Deviates of the arm that explains the person best, their weighted mean: (uncertain numbers,)."""
-        held = self.heavy
-        rows = np.stack([deviates(BANK, int(n)) for n in held])
-        return np.asarray(self.weights[held] @ rows / self.weights[held].sum())
+    Attributes
+    ----------
+    places : mapping
+        Of each exercise in the arrays.
+    middle : array, shape (exercises,)
+        m: the median of the draws [1].
+    together : array, shape (exercises, exercises)
+        Covariance of a [1].
+    to_numbers : array, shape (uncertain numbers, exercises)
+        Covariance of a with the deviates of the arm's uncertain numbers [1].
+    """
 
-    def moved(self, most: int = 6) -> list[tuple[str, float]]:
-        """What moved most: names of uncertain numbers, with by how many spreads."""
-        middle = self.middle
-        order = np.argsort(-np.abs(middle))[:most]
-        return [(uncertain()[n], float(middle[n])) for n in order]
+    places: Mapping[str, int]
+    middle: Array
+    together: Array
+    to_numbers: Array
+
+
+def strays_of(rows: Mapping[str, Array], numbers: Sequence[int]) -> Strays:
+    """The normal distribution that lies nearest to a bank's draws.
+
+    Its spreads are those between which eight draws in ten lie: single draws that can hardly lift a thing at
+    all would make the plain variance wider than nearly everybody is.
+
+    Parameters
+    ----------
+    rows : mapping
+        Per exercise how each draw strays, shape (draws,) [1].
+    numbers : sequence of int
+        Which draws of the bank they are.
+    """
+    table = np.stack(list(rows.values()), axis=1)
+    low, middle, high = np.quantile(table, (0.1, 0.5, 0.9), axis=0)
+    plain = np.maximum(table.std(axis=0), 1e-9)
+    off = (table - table.mean(axis=0)) / plain * ((high - low) / (2 * TENTH))
+    arms = np.stack([deviates(BANK, int(n)) for n in numbers])
+    places = {key: n for n, key in enumerate(rows)}
+    return Strays(places, middle, off.T @ off / len(off), arms.T @ off / len(off))
 
 
 @dataclass(frozen=True)
@@ -119,6 +144,126 @@ class Factor:
     median: float
     low: float
     high: float
+
+
+@dataclass(frozen=True)
+class PersonalArm:
+    """Somebody's arm and strength, as far as their readings say.
+
+    Attributes
+    ----------
+    evidence : tuple of Evidence
+        Of exercises that the strays are of.
+    prior : Prior
+    strays : Strays
+    """
+
+    evidence: tuple[Evidence, ...]
+    prior: Prior
+    strays: Strays
+
+    def factor(self, variant: str, rise: float) -> Factor:
+        """What the hands hold today on an exercise over what they should, with an 80 % interval.
+
+        Parameters
+        ----------
+        variant : str
+            One that the strays are of.
+        rise : float
+            r there, as in `Evidence` [1].
+        """
+        at = self.strays.places[variant]
+        own = self.prior.between**2
+        with_read = (
+            self.prior.strength**2 * rise * self._rise
+            + self.strays.together[at, self._at]
+            + own * (self._at == at)
+        )
+        middle = self.strays.middle[at] + with_read @ self._weights
+        alone = self.prior.strength**2 * rise**2 + self.strays.together[at, at] + own
+        wide = TENTH * np.sqrt(max(alone - with_read @ cho_solve(self._known, with_read), 0.0))
+        return Factor(*(float(np.exp(v)) for v in (middle, middle - wide, middle + wide)))
+
+    @property
+    def strength(self) -> float:
+        """What the readings together say of the strength, over that of the body [1]."""
+        return float(np.exp(self.prior.strength**2 * self._rise @ self._weights))
+
+    @property
+    def contradiction(self) -> float:
+        """How seldom chance sets exercises so far apart from one another as these are: 0 to 1.
+
+        Of the exercises' means alone, so that a long log is not refused for scatter that is a little wider
+        than usual.
+        """
+        seen = np.unique(self._at)
+        means = np.stack([(self._at == at) / (self._at == at).sum() for at in seen])
+        apart, spread = means @ self._left, means @ self._whole @ means.T
+        return float(chdtr(len(seen), float(apart @ np.linalg.solve(spread, apart))))
+
+    @cached_property
+    def middle(self) -> Array:
+        """Deviates of the arm that explains the person best, (uncertain numbers,)."""
+        return np.asarray(self.strays.to_numbers[:, self._at] @ self._weights)
+
+    def moved(self, most: int = 6) -> list[tuple[str, float]]:
+        """What moved most: names of uncertain numbers, with by how many spreads."""
+        order = np.argsort(-np.abs(self.middle))[:most]
+        return [(uncertain()[n], float(self.middle[n])) for n in order]
+
+    @cached_property
+    def _at(self) -> Array:
+        return np.array([self.strays.places[one.variant] for one in self.evidence])
+
+    @cached_property
+    def _rise(self) -> Array:
+        return np.array([one.rise for one in self.evidence])
+
+    @cached_property
+    def _left(self) -> Array:
+        """What the readings leave unexplained by the middle arm and the usual growth."""
+        grown = np.array([one.rise * one.week * self.prior.growth for one in self.evidence])
+        seen = np.array([one.excess for one in self.evidence])
+        return np.asarray(seen - self.strays.middle[self._at] - grown)
+
+    @cached_property
+    def _whole(self) -> Array:
+        """Covariance of the readings, by equation P1."""
+        prior, at, rise = self.prior, self._at, self._rise
+        grown = rise * np.array([one.week for one in self.evidence])
+        misjudged = np.array([one.per_rep for one in self.evidence])
+        day = np.array([one.day for one in self.evidence])
+        whole = (
+            prior.strength**2 * np.outer(rise, rise)
+            + prior.growth_spread**2 * np.outer(grown, grown)
+            + prior.misjudged**2 * np.outer(misjudged, misjudged)
+            + prior.form**2 * (day[:, None] == day)
+            + self.strays.together[np.ix_(at, at)]
+            + prior.between**2 * (at[:, None] == at)
+        )
+        return np.asarray(whole + np.diag(self._scatter**2))
+
+    @cached_property
+    def _scatter(self) -> Array:
+        """Of each reading; wider for somebody whose readings of one exercise lie wider apart than usual."""
+        usual = np.array([one.noise for one in self.evidence])
+        form = np.hypot(usual, self.prior.form)
+        off = self._left / form
+        about = np.concatenate(
+            [off[self._at == at] - off[self._at == at].mean() for at in np.unique(self._at)]
+        )
+        free = len(off) - len(np.unique(self._at)) + AS_SCATTERED
+        wider = max(1.0, float(np.sqrt((about @ about + AS_SCATTERED) / free)))
+        return np.asarray(usual * wider)
+
+    @cached_property
+    def _known(self) -> tuple[Array, bool]:
+        factors, lower = cho_factor(self._whole, lower=True)
+        return np.asarray(factors), bool(lower)
+
+    @cached_property
+    def _weights(self) -> Array:
+        return np.asarray(cho_solve(self._known, self._left))
 
 
 def stray(loads: Array, hands: float, middle: float) -> Array:
@@ -134,74 +279,3 @@ def stray(loads: Array, hands: float, middle: float) -> Array:
         The load of the middle arm [kg].
     """
     return np.asarray(np.log(np.maximum(loads + hands, LEAST_HELD) / max(middle + hands, LEAST_HELD)))
-
-
-def weigh(strays: Mapping[str, Array], evidence: Sequence[Evidence], prior: Prior) -> PersonalArm:
-    """Weight a bank's draws by what was logged.
-
-    For each draw what it leaves unexplained is normal: every exercise scatters by its sets' noise and by
-    what it strays as a whole, and strength moves all of them together; the weight is that likelihood with
-    strength integrated out.
-
-    Parameters
-    ----------
-    strays : mapping
-        Per variant, (draws,).
-    evidence : sequence of Evidence
-        What was lifted, against what was expected.
-    prior : Prior
-        How far a person's arm may stray.
-
-    Raises
-    ------
-    ValueError
-        For evidence of nothing.
-    """
-    if not evidence:
-        raise ValueError("no evidence")
-    left = np.stack([one.excess - strays[one.variant] for one in evidence], axis=1)
-    own = np.array([one.noise**2 + prior.between**2 for one in evidence])
-    rise = np.array([one.rise for one in evidence])
-    whole = np.diag(own) + prior.strength**2 * np.outer(rise, rise)
-    apart = np.einsum("ki,ij,kj->k", left, np.linalg.inv(whole), left)
-    weights = np.exp(-0.5 * (apart - apart.min()))
-    weights /= weights.sum()
-    effective = float(1 / np.square(weights).sum())
-    precise = float((rise**2 / own).sum() + prior.strength**-2)
-    strength = (left * (rise / own)).sum(axis=1) / precise
-    why = ""
-    if chdtr(len(evidence), apart.min()) > prior.misfit:
-        why = "no arm that was drawn explains these loads"
-    elif effective < prior.least_effective:
-        why = "too few of the arms that were drawn explain these loads"
-    return PersonalArm(weights, strength, precise**-0.5, effective, not why, why)
-
-
-def factor_of(arm: PersonalArm, strays: Array, rise: float) -> Factor:
-    """What a person's hands hold on an exercise over what they should, with an 80 % interval.
-
-    Parameters
-    ----------
-    arm : PersonalArm
-        What was learned.
-    strays : array, shape (draws,)
-        Of the exercise.
-    rise : float
-        As in `Evidence`.
-    """
-    middle = strays + rise * arm.strength
-    wide = rise * arm.strength_spread
-    # Each draw stands for a normal around it, here for as many places of it.
-    spread = np.concatenate([middle + place * wide for place in _PLACES])
-    low, median, high = _weighted(spread, np.tile(arm.weights, len(_PLACES)))
-    return Factor(*(float(np.exp(v)) for v in (median, low, high)))
-
-
-_PLACES = tuple(float(v) for v in ndtri((np.arange(9) + 0.5) / 9))
-
-
-def _weighted(values: Array, weights: Array) -> Array:
-    """A tenth, the middle and nine tenths of weighted values."""
-    order = np.argsort(values)
-    reached = np.cumsum(weights[order]) - weights[order] / 2
-    return np.asarray(np.interp((0.1, 0.5, 0.9), reached / weights.sum(), values[order]))

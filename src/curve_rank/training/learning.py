@@ -1,4 +1,4 @@
-"""What a log says of a person's arm: evidence from its sets, and loads that follow from it."""
+"""What a log says of a person's arm: readings from its sets, and loads that follow from them."""
 
 from __future__ import annotations
 
@@ -15,22 +15,17 @@ from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.rules import rule
+from curve_rank.practice.session import fall_per_set
 from curve_rank.rating.spreads import Spread
-from curve_rank.study.personal import (
-    LEAST_HELD,
-    Evidence,
-    Factor,
-    PersonalArm,
-    Prior,
-    factor_of,
-    weigh,
-)
+from curve_rank.study.personal import LEAST_HELD, Evidence, Factor, PersonalArm, Prior, strays_of
 from curve_rank.study.transfer import Transfer, on_steps
-from curve_rank.training.log import LoggedSet
+from curve_rank.training.log import MOST_TRUSTED_REPS, LoggedSet
 
-FRESH_SETS = 2
-"""So many sets of a bout are learned from: later ones tell of fatigue."""
-Strays = Callable[[Sequence[Variant], Sequence[int]], Mapping[str, Array]]
+USUAL_REST = 90
+"""Rest that sets of an unplanned exercise are taken to have had [s]."""
+MOST_READINGS = 480
+"""The newest of so many readings: they are conditioned on together, as a square of that many numbers."""
+Rows = Callable[[Sequence[Variant], Sequence[int]], Mapping[str, Array]]
 """How each of some draws strays on each of some variants, by id."""
 
 
@@ -43,9 +38,9 @@ class LogFindings:
     factors : mapping
         Per variant, what the hands hold over what one known set says [1]; empty where nothing is learned.
     effective : float
-        Effective number of draws.
+        Number of draws that count: all of them, since nothing is drawn again.
     draws : int
-        From how many.
+        Of the bank, whose normal distribution is conditioned.
     sets, variants : int
         It rests on.
     why_not : str
@@ -56,6 +51,10 @@ class LogFindings:
         Of the newest set.
     middle : tuple of float
         Deviates of the arm that explains the person best.
+    strength : float
+        What the readings alone say of the strength, over the body's [1].
+    asks : str
+        What somebody has to answer before anything is learned: "unit", "apart" or nothing.
     """
 
     factors: Mapping[str, Factor]
@@ -67,32 +66,43 @@ class LogFindings:
     moved: tuple[tuple[str, float], ...] = ()
     until: date | None = None
     middle: tuple[float, ...] = ()
+    strength: float = 1.0
+    asks: str = ""
 
 
 def evidence_of(log: Sequence[LoggedSet], facts: Mapping[str, Facts], today: date) -> tuple[Evidence, ...]:
-    """What the last weeks say, by exercise: nothing is learned from pain, part or guessed sets."""
+    """What the last weeks say, a reading a day of each exercise and side, oldest first.
+
+    Nothing is read from pain, part, guesses or what was only planned. Of a day it is the first set of which
+    somebody said what was left; a later one is put back to the first by the rule of fatigue, scattering more.
+    """
     since = today - timedelta(days=rule("personal.window_days"))
-    by: dict[str, list[LoggedSet]] = {}
+    first: dict[tuple[date, str, str], LoggedSet] = {}
     for one in log:
-        fresh = one.set <= FRESH_SETS and since <= one.day <= today
-        if one.teaches and fresh and one.variant in facts:
-            by.setdefault(one.variant, []).append(one)
-    return tuple(_evidence(facts[variant], sets) for variant, sets in sorted(by.items()))
+        if one.teaches and since <= one.day <= today and one.variant in facts:
+            at = (one.day, one.variant, one.side)
+            if at not in first or one.set < first[at].set:
+                first[at] = one
+    read = [_reading(facts[one.variant], one, today) for _, one in sorted(first.items())]
+    return tuple(one for one in read if one is not None)[-MOST_READINGS:]
 
 
-def _evidence(fact: Facts, sets: Sequence[LoggedSet]) -> Evidence:
-    constant = parameter_set().number("readings.reps_constant")
-    excess, rises, noises = [], [], []
-    for one in sets:
-        held, rise = _held(fact, one.to_failure)
-        excess.append(float(np.log(max(one.load_kg + fact.on_hands, LEAST_HELD) / held)))
-        rises.append(rise)
-        # A repetition more or less left is this much effort, and so this much load.
-        noises.append(
-            np.hypot(rule("personal.noise"), rise * rule("personal.reps_error") / (constant + one.to_failure))
-        )
-    noise = float(np.sqrt(np.mean(np.square(noises)) / len(sets)))
-    return Evidence(fact.variant.id, float(np.mean(excess)), float(np.mean(rises)), noise, len(sets))
+def _reading(fact: Facts, one: LoggedSet, today: date) -> Evidence | None:
+    """One set as a reading; None for so many repetitions that they say little."""
+    left = (1 - fall_per_set(USUAL_REST)) ** (one.set - 1)
+    reps = one.to_failure / left
+    if reps > MOST_TRUSTED_REPS:
+        return None
+    held, rise = _held(fact, reps)
+    # A repetition more or less left is this much effort, and so this much load.
+    per_rep = rise / (parameter_set().number("readings.reps_constant") + reps)
+    tired = per_rep * reps * rule("personal.fatigue_error") * (one.set - 1)
+    told = per_rep * rule("personal.reps_error") / left
+    noise = float(np.sqrt(rule("personal.noise") ** 2 + told**2 + tired**2))
+    excess = float(np.log(max(one.load_kg + fact.on_hands, LEAST_HELD) / held))
+    return Evidence(
+        one.variant, excess, rise, per_rep, noise, (one.day - today).days / 7, one.day.toordinal()
+    )
 
 
 def _held(fact: Facts, reps: float) -> tuple[float, float]:
@@ -102,12 +112,33 @@ def _held(fact: Facts, reps: float) -> tuple[float, float]:
     return held, lifted / held
 
 
+def _of_known_set(fact: Facts) -> Evidence:
+    """The known set that the body's strength was found from, as a reading: just what was expected."""
+    _, rise = _held(fact, DEFAULT_EFFORT_REPS)
+    return Evidence(fact.variant.id, 0.0, rise, 0.0, rule("personal.known_error"))
+
+
+def prior_of_anybody() -> Prior:
+    """What is taken for granted of anybody whose log is read."""
+    return Prior(
+        between=rule("personal.between"),
+        strength=rule("personal.strength"),
+        misjudged=rule("personal.misjudged"),
+        growth=rule("personal.growth"),
+        growth_spread=rule("personal.growth_spread"),
+        form=rule("personal.form"),
+    )
+
+
 def learn(
     log: Sequence[LoggedSet],
     facts: Mapping[str, Facts],
     today: date,
-    strays: Strays,
+    rows: Rows,
     wanted: Sequence[str] | None = None,
+    *,
+    known: str = "",
+    confirmed: float | None = None,
 ) -> LogFindings:
     """Learn a person's arm from a log.
 
@@ -119,46 +150,64 @@ def learn(
         Of the person's body, with the strength that a known set says.
     today : date
         The day it is where the person is.
-    strays : callable
-        Asked for more draws where few fit.
+    rows : callable
+        Asked for the bank's draws.
     wanted : sequence of str, optional
         Variants whose factors are worked out; all there are facts of, unless they are named.
+    known : str
+        Variant of the known set that the body's strength was found from, where there was one.
+    confirmed : float, optional
+        Strength over the body's that somebody has said is right [1].
     """
-    told = evidence_of(log, facts, today)
-    sets = sum(one.sets for one in told)
-    until = max((one.day for one in log if one.teaches and one.day <= today), default=None)
-    if len(told) < rule("personal.least_variants") or sets < rule("personal.least_sets"):
+    read = evidence_of(log, facts, today)
+    done = {one.variant for one in read}
+    teaching = [one for one in log if one.teaches and one.day <= today]
+    until = max((one.day for one in teaching), default=None)
+
+    def nothing(why: str, asks: str = "", strength: float = 1.0) -> LogFindings:
+        return LogFindings({}, 0.0, draws, len(read), len(done), why, (), until, (), strength, asks)
+
+    draws = 0
+    if len(done) < rule("personal.least_variants") or len(read) < rule("personal.least_sets"):
         least = f"{rule('personal.least_sets'):.0f} on {rule('personal.least_variants'):.0f}"
-        told_so = "with repetitions left told, and without pain"
-        why = f"{sets} sets on {len(told)} exercises; {least} are needed, {told_so}"
-        return LogFindings({}, 0.0, 0, sets, len(told), why, (), until)
-    prior = Prior(
-        rule("personal.between"),
-        rule("personal.strength"),
-        rule("personal.least_effective"),
-        rule("personal.misfit"),
+        return nothing(
+            f"{len(read)} readings on {len(done)} exercises; {least} are needed, "
+            "with the repetitions left said, and without pain"
+        )
+    draws = int(rule("personal.draws"))
+    keys = list(dict.fromkeys([*sorted(done), *(wanted if wanted is not None else facts)]))
+    numbers = range(draws)
+    table = rows([facts[key].variant for key in [*keys, known] if key in facts], numbers)
+    arm = PersonalArm(
+        tuple(one for one in read if one.variant in table), prior_of_anybody(), strays_of(table, numbers)
     )
-    draws, most = int(rule("personal.draws")), int(rule("personal.most_draws"))
-    named = [facts[one.variant].variant for one in told]
-    while True:
-        arm = weigh(strays(named, range(draws)), told, prior)
-        if arm.fits or draws >= most:
-            break
-        draws *= 2
-    if not arm.fits:
-        return LogFindings({}, arm.effective, draws, sets, len(told), arm.why, (), until)
-    keys = [key for key in (wanted if wanted is not None else facts) if key in facts]
-    others = strays([facts[key].variant for key in keys], arm.heavy.tolist())
-    few = arm.of_heavy()
-    factors = {key: _factor(few, facts[key], others[key]) for key in keys if key in others}
-    moved = tuple(arm.moved())
+    most = rule("personal.most_strength") * max(confirmed or 1.0, 1.0)
+    if arm.strength > most:
+        return nothing(_too_strong(arm.strength), "unit", arm.strength)
+    if arm.contradiction > rule("personal.misfit") and confirmed is None:
+        return nothing(
+            "the exercises contradict one another more than chance does: are some of these loads in "
+            "another unit, or somebody else's?",
+            "apart",
+            arm.strength,
+        )
+    strength = arm.strength
+    if known in table and known in facts:
+        arm = replace(arm, evidence=(*arm.evidence, _of_known_set(facts[known])))
+    factors = {
+        key: arm.factor(key, _held(facts[key], DEFAULT_EFFORT_REPS)[1]) for key in keys if key in table
+    }
     middle = tuple(float(v) for v in arm.middle)
-    return LogFindings(factors, arm.effective, draws, sets, len(told), "", moved, until, middle)
+    return LogFindings(
+        factors, float(draws), draws, len(read), len(done), "", tuple(arm.moved()), until, middle, strength
+    )
 
 
-def _factor(arm: PersonalArm, fact: Facts, strays: Array) -> Factor:
-    _, rise = _held(fact, DEFAULT_EFFORT_REPS)
-    return factor_of(arm, strays, rise)
+def _too_strong(strength: float) -> str:
+    return (
+        f"these loads would take {strength:.1f} times the strength of this body: "
+        "are they in pounds, or somebody else's?"
+    )
 
 
 def with_factors(facts: Mapping[str, Facts], factors: Mapping[str, Factor]) -> dict[str, Facts]:

@@ -54,6 +54,8 @@ class LoggedSet(BaseModel):
         Sharp or sudden.
     guessed : bool
         Written down afterwards, from memory.
+    as_planned : bool
+        What was left is what was planned, and nobody said so: no evidence of strength.
     note : str
     plan, week, session, place : int, optional
         The block's number, and where in it, from 0.
@@ -78,6 +80,7 @@ class LoggedSet(BaseModel):
     pain: Annotated[int, Field(ge=0, le=10)] = 0
     sharp: bool = False
     guessed: bool = False
+    as_planned: bool = False
     note: Annotated[str, Field(max_length=300)] = ""
     plan: int | None = None
     week: Place | None = None
@@ -115,8 +118,9 @@ class LoggedSet(BaseModel):
 
     @property
     def teaches(self) -> bool:
-        """Whether it says how strong somebody is: nothing is learned from pain, part or guessed sets."""
-        told = self.works and self.reserve is not None and not self.guessed and not self.hurts
+        """Whether it says how strong somebody is: not with pain, in part, guessed or only planned."""
+        told = self.works and self.reserve is not None and not self.as_planned
+        told = told and not self.guessed and not self.hurts
         return told and self.to_failure <= MOST_TRUSTED_REPS
 
     @property

@@ -43,6 +43,7 @@ class SetRow(Base):
     pain: Mapped[int]
     sharp: Mapped[bool]
     guessed: Mapped[bool]
+    as_planned: Mapped[bool] = mapped_column(default=False)
     note: Mapped[str] = mapped_column(Text)
     plan_id: Mapped[MaybePlan]
     week: Mapped[int | None]
@@ -107,6 +108,7 @@ class TrainingState(Base):
     learning: Mapped[bool]
     learned: Mapped[str | None] = mapped_column(Text)
     learned_key: Mapped[str] = mapped_column(String(80))
+    confirmed: Mapped[float | None] = mapped_column(Double)
 
 
 class ArmMeasureRow(Base):

@@ -45,6 +45,12 @@ class OnForm(RequestForm):
     on: Literal["", "yes"] = ""
 
 
+class LoadsForm(RequestForm):
+    """A strength over the body's that loads take, and that is right."""
+
+    strength: Number
+
+
 class TapeForm(RequestForm):
     """Three readings relaxed and three flexed, in the person's unit."""
 

@@ -15,10 +15,13 @@ from curve_rank.study.claim_words import parameter_words
 from curve_rank.training.log import GAVE_OUT, KINDS, Message, checked_set
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import EVERYONE, allowed
-from curve_rank.web.forms.training import CommentForm, CorrectForm, OnForm, SettleForm
+from curve_rank.web.forms.training import CommentForm, CorrectForm, LoadsForm, OnForm, SettleForm
 from curve_rank.web.pages.record import blueprint
 from curve_rank.web.planning import learn_soon, trainee
 from curve_rank.web.problems import status_of
+
+MOST_CONFIRMED = 4.0
+"""Strength over the body's that can be said to be right [1]."""
 
 
 @blueprint.get("/my-record")
@@ -108,6 +111,17 @@ def learning(person: int) -> ResponseReturnValue:
     with current.writing() as session:
         logs.set_learning(session, current.viewer(), person, on=on)
     notices.tell("Loads follow the log now." if on else "Loads follow the known set alone again.")
+    return redirect(url_for("record.show", person=person) + "#learned", 303)
+
+
+@blueprint.post("/record/<row:person>/loads-are-right")
+@allowed(*EVERYONE)
+def loads_are_right(person: int) -> ResponseReturnValue:
+    """Learn from loads that were asked about."""
+    strength = min(max(LoadsForm.read(request.form).strength, 1.0), MOST_CONFIRMED)
+    with current.writing() as session:
+        logs.confirm_strength(session, current.viewer(), person, strength)
+    notices.tell("They are learned from now.")
     return redirect(url_for("record.show", person=person) + "#learned", 303)
 
 

@@ -1,6 +1,8 @@
 // Today: a set is a sentence, its words are the controls, one tap keeps it. What is kept goes into the queue
 // first, and from there to the server; the page shows the queue's state and needs no connection.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
+import { asking } from "../parts/asking.js";
+import { mixed } from "../parts/mixed.js";
 import { notes } from "../parts/notes.js";
 import { Queue } from "../parts/queue.js";
 import {
@@ -19,15 +21,14 @@ import {
   weight,
   written,
 } from "../parts/sets.js";
-import { Metronome, Rest, wake } from "../parts/timer.js";
+import { resting } from "../parts/resting.js";
+import { wake } from "../parts/timer.js";
 
-const REST = "curve-rank-rest";
 const ONE_TAP = 400;
 // Whether this page came through the worker, which has kept it then; one that takes over later has not.
 const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
-Alpine.data("today", () => ({
-  ...notes,
+Alpine.data("today", () => mixed(notes, asking, resting, {
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
   order: data.order,
   done: {},
@@ -39,9 +40,6 @@ Alpine.data("today", () => ({
   aside: false,
   queueSays: "",
   refused: [],
-  restLeft: 0,
-  restPart: 0,
-  beat: { name: "", left: 0, count: 0 },
   said: "",
   online: navigator.onLine,
   ready: false,  // the sentence is shown once it is whole
@@ -50,13 +48,7 @@ Alpine.data("today", () => ({
     this.queue = new Queue(data, ({ waits, says, aside, problems }) =>
       Object.assign(this, { waits, queueSays: says, aside, refused: problems, online: navigator.onLine }),
     );
-    this.rest = new Rest(
-      (left, part) => Object.assign(this, { restLeft: Math.ceil(left), restPart: part }),
-      () => this.restOver(),
-    );
-    this.metronome = new Metronome((beat) => {
-      this.beat = beat;
-    });
+    this.startClocks();
     this.queue.stranger = () => location.reload();
     for (const set of data.kept) this.take(set, set.version);
     for (const row of await this.queue.own(data.day).catch(() => []))
@@ -66,8 +58,7 @@ Alpine.data("today", () => ({
         this.online = navigator.onLine;
       });
     this.next();
-    const until = Number(localStorage.getItem(REST));
-    if (until > Date.now()) this.rest.start(this.exercise.rest || 90, until);
+    this.restOn();
     await this.queue.tell();
     await this.queue.ask().catch(() => {});
     this.queue.send();
@@ -156,7 +147,7 @@ Alpine.data("today", () => ({
     return this.draft
       ? this.draft.reserve === null
         ? "left unsaid"
-        : `${this.draft.reserve} left in me`
+        : `${this.draft.reserve} left ${this.draft.as_planned ? "as planned" : "in me"}`
       : "";
   },
   get hurts() {
@@ -210,8 +201,10 @@ Alpine.data("today", () => ({
           ? loads.find((load) => load > now + 0.001)
           : loads.findLast((load) => load < now - 0.001)) ?? now;
     } else if (field === "reps") this.draft.reps = Math.min(200, Math.max(0, this.draft.reps + step));
-    else if (field === "reserve")
+    else if (field === "reserve") {
       this.draft.reserve = Math.min(10, Math.max(0, (this.draft.reserve ?? 0) + step));
+      this.draft.as_planned = false;
+    }
     else if (field === "pain") this.draft.pain = Math.min(10, Math.max(0, this.draft.pain + step));
   },
   choose(event) {
@@ -242,9 +235,11 @@ Alpine.data("today", () => ({
     this.waits += 1;
     await this.queue.add(...what);
   },
+  // A double tap keeps one set, and touches nothing that has come in its place.
+  isSameTap() { return Date.now() - this.keptAt < ONE_TAP; },
   async keep() {
     const { draft, exercise: one } = this;
-    if (!draft || (!this.editing && Date.now() - this.keptAt < ONE_TAP)) return; // a double tap keeps one set
+    if (!draft || (!this.editing && this.isSameTap())) return;
     Object.assign(this, { draft: null, keptAt: Date.now() });
     wake();
     const before = this.editing ? this.done[placeOf(this.editing)] : null;
@@ -257,59 +252,13 @@ Alpine.data("today", () => ({
     this.done[placeOf(set)] = { ...set, version: before?.version ?? 0, waits: true };
     await this.add(set, before?.version ?? 0);
     this.said = `${one.name}, set ${set.set}: ${weight(set.load_kg)} × ${set.reps} kept.`;
-    if (!before) this.pauseAfter(set);
+    if (!before) {
+      this.pauseAfter(set);
+      this.askAfter(this.done[placeOf(set)]);
+    }
     this.next();
     if (!before && this.over) this.finish();
   },
-  // Rest comes after a set, inside a pair after the round; between the sides of a set there is none.
-  pauseAfter(set) {
-    const after = this.steps.find((step) => !this.done[placeOf(step)]);
-    if (!after) return;
-    const one = this.exercises.find((e) => e.place === set.place);
-    const same = after.place === set.place && after.set === set.set;
-    const together =
-      one.letter &&
-      after.place !== set.place &&
-      this.exercises.find((e) => e.place === after.place).letter === one.letter &&
-      after.set === set.set;
-    if (same || together || !one.rest) return;
-    this.rest.start(one.rest);
-    localStorage.setItem(REST, String(this.rest.until));
-  },
-  restOver() {
-    Object.assign(this, { restLeft: 0, restPart: 0 });
-    localStorage.removeItem(REST);
-  },
-  skipRest() {
-    this.rest.stop();
-    this.restOver();
-  },
-  longer() {
-    this.rest.start(this.rest.whole + 30, this.rest.until + 30000);
-    localStorage.setItem(REST, String(this.rest.until));
-  },
-  get resting() {
-    return this.restLeft > 0;
-  },
-  get restWords() {
-    return `${Math.floor(this.restLeft / 60)}:${String(this.restLeft % 60).padStart(2, "0")}`;
-  },
-  get ribbon() {
-    return { transform: `scaleX(${this.restPart})` };
-  },
-
-  tempo() {
-    wake();
-    if (this.metronome.timer) this.metronome.stop();
-    else this.metronome.start(this.exercise.tempo);
-  },
-  get tempoWords() {
-    if (!this.beat.name) return `Tempo ${this.exercise?.tempo.join("-") ?? ""}`;
-    return this.beat.name === "ready"
-      ? `Ready in ${this.beat.left}`
-      : `${this.beat.name} ${this.beat.left} · repetition ${this.beat.count}`;
-  },
-
   correct(event) {
     const { place, set, side } = event.currentTarget.dataset;
     const step = { place: Number(place), set: Number(set), side };

@@ -43,7 +43,8 @@ export function plannedSet(one, step, done) {
   const aim = one.sets[step.set - 1];
   const pain = { pain: 0, pain_joint: "", sharp: false };
   const nothing = { ...pain, kind: "working", gave_out: "", soreness: 0, note: "" };
-  const set = { ...step, load_kg: aim.load, reps: aim.reps, reserve: aim.reserve, ...nothing };
+  const left = { reserve: aim.reserve, as_planned: aim.reserve !== null };
+  const set = { ...step, load_kg: aim.load, reps: aim.reps, ...left, ...nothing };
   const earlier = done[placeOf({ ...step, set: step.set - 1 })];
   if (earlier) set.load_kg = one.sets[step.set - 2].load === aim.load ? earlier.load_kg : aim.load;
   const isOther = step.side && step.side !== one.sides[0];
@@ -57,7 +58,7 @@ const called = ({ set, side }) => `Set ${set}${side ? ` ${side}` : ""}`;
 
 // A set that was written down, and one that is to be done.
 export function written(step, set) {
-  const left = set.reserve === null ? "" : `, ${set.reserve} left`;
+  const left = set.reserve === null || set.as_planned ? "" : `, ${set.reserve} left`;
   const hurts = set.pain ? `, ${hurting(set)}` : "";
   return `${called(step)}: ${weight(set.load_kg)} × ${set.reps}${left}${hurts}`;
 }
