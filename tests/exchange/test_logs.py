@@ -36,6 +36,23 @@ def test_a_log_goes_out_and_comes_back_the_same() -> None:
     assert [s.key for s in read(text).sets] == [s.key for s in found.sets], "read twice, kept once"
 
 
+def test_a_row_that_stands_twice_is_kept_once_and_three_alike_without_numbers_are_three_sets() -> None:
+    numbered = "date,variant,set,load_kg,reps\n2026-04-03,chin-up,1,0,8\n2026-04-03,chin-up,2,0,8\n"
+    found = read(numbered + "2026-04-03,chin-up,1,0,8\n")
+    assert [one.set for one in found.sets] == [1, 2]
+    assert found.doubles == (4,)
+    alike = read("date,variant,load_kg,reps\n" + "2026-04-03,chin-up,0,8\n" * 3)
+    assert [one.set for one in alike.sets] == [1, 2, 3]
+    assert alike.doubles == ()
+
+
+def test_files_written_before_a_column_came_are_read_as_they_were() -> None:
+    table = log_table(did(0, 12, as_planned=True))
+    old = to_csv(replace(table, titles=table.titles[:-1], rows=tuple(row[:-1] for row in table.rows)))
+    assert not read(old).sets[0].as_planned
+    assert read(to_csv(table)).sets[0].as_planned
+
+
 @pytest.mark.parametrize(
     "text",
     [

@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy import func, select
 
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.store import inbox, logs, outlines
+from curve_rank.store import inbox, logs, outlines, plans
 from curve_rank.store.database import Store
 from curve_rank.store.tables import SetRow
 from curve_rank.training.log import Message
@@ -128,6 +128,51 @@ def test_two_devices_that_correct_one_set_are_both_kept_and_somebody_chooses(dem
         assert "set-a-000001" not in {one.key for one in logs.log_of(session, wren, wren.person)}
         back = take(message("set-a-000001", device="tablet", written=10, seen=gone.version, reps=12))
         assert back.version == gone.version + 1
+
+
+def test_one_set_is_one_set_however_many_phones_and_pages_write_it(demo: Store) -> None:
+    """Of one place in one session, under keys of their own: what differs is asked once."""
+    with demo.writing() as session:
+        wren = somebody(session, WREN)
+        plan = plans.handed_to(session, wren)[0].id
+        at = {"plan": plan, "week": 39, "session": 1, "place": 0, "set": 1}
+
+        def take(key: str, **told: object) -> inbox.Receipt:
+            return inbox.take(session, wren, wren.person, [message(key, **(at | told))])[0]
+
+        def there() -> list[tuple[str, int]]:
+            found = logs.log_of(session, wren, wren.person)
+            return [(one.key, one.reps) for one in found if (one.week, one.session) == (39, 1)]
+
+        assert take("phone-a-0001").state == "kept"
+        assert take("other-tab-01", written=2).state == "known"  # the same words: nothing to ask
+        assert take("tablet-b-001", device="tablet", reps=10).state == "aside"
+        assert (
+            take("tablet-b-001", device="tablet", reps=10).state == "aside"
+        )  # sent again: still one question
+        assert take("other-tab-02", written=3, reps=6).state == "aside"  # a second tab is the same device
+        assert there() == [("phone-a-0001", 8)]
+        waiting = logs.unsettled(session, wren, wren.person)
+        assert [other.set.reps for _, other in waiting] == [10, 6]
+        assert take("tablet-b-001", device="tablet", written=2, removed=True).state == "known"
+        inbox.settle(session, wren, wren.person, "phone-a-0001", waiting[0][1].number, take_it=True)
+        assert there() == [("tablet-b-001", 10)]
+        late = take("phone-a-0001", written=9, seen=2, reps=7)  # corrects what stands now, having seen it
+        assert (late.state, there()) == ("changed", [("phone-a-0001", 7)])
+        assert take("phone-a-0002", set=2).state == "kept"
+        assert take("phone-a-0003", side="left").state == "kept"
+
+
+def test_a_file_keeps_no_set_that_was_written_down_here_already(demo: Store) -> None:
+    with demo.writing() as session:
+        wren = somebody(session, WREN)
+        one = message("phone-a-0001").set
+        assert one
+        inbox.take(session, wren, wren.person, [message("phone-a-0001")])
+        again = one.model_copy(update={"key": "csv-000000001", "note": "from a file"})
+        other = again.model_copy(update={"key": "csv-000000002", "set": 2})
+        assert logs.add_sets(session, wren, wren.person, [again, other], "file") == 1
+        assert logs.add_sets(session, wren, wren.person, [again, other], "file") == 0
 
 
 def test_whoever_may_not_see_a_person_neither_reads_nor_writes_their_log(demo: Store) -> None:

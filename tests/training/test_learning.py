@@ -53,7 +53,7 @@ def noisy(rng: np.random.Generator, key: str, load: float) -> float:
 
 
 def test_lifters_drawn_from_the_spreads_are_predicted_better_and_as_surely_as_is_said(bank: DrawBank) -> None:
-    """A log of two days of 6 exercises, with skill and noise, against one known set: the loads of 6 others."""
+    """Two days of 6 exercises, with skill and noise, against one known set: the loads of 6 others."""
     rng = np.random.default_rng(8)
     variants = tuple(find_variant(key, built_in()) for key in LOGGED + OTHERS)
     true = draw_loads(variants, Body(), USUAL, 999, range(LIFTERS))

@@ -65,6 +65,9 @@ class SwapNow:
     reason: str
     says: str
     """The load in words."""
+    sets: tuple[SetTarget, ...]
+    finds: bool
+    """Whether its sets find a weight that nobody knows yet."""
 
     def as_script(self) -> dict[str, Any]:
         """For the page's script."""
@@ -72,6 +75,8 @@ class SwapNow:
             "variant": self.setup.id,
             "name": self.setup.name,
             "load": self.load,
+            "sets": [vars(one) for one in self.sets],
+            "finds": self.finds,
             "reason": self.reason,
             "steps": [list(step) for step in self.setup.steps],
             "strains": list(self.setup.strains),
@@ -101,6 +106,8 @@ class ExerciseNow:
     flag: PainFlag | None
     swaps: tuple[SwapNow, ...]
     notice: Notice | None
+    finds: bool
+    """Whether its sets find a weight that nobody knows yet."""
 
     @property
     def finisher(self) -> Scheme | None:
@@ -119,7 +126,7 @@ class ExerciseNow:
             "letter": planned.group,
             "sides": list(self.setup.sides),
             "sets": [vars(one) for one in self.sets],
-            "usual": {"sets": planned.sets, "reps": planned.reps_from, "reserve": self.target.reserve},
+            "finds": self.finds,
             "light": [vars(one) | {"take": take} for one, take in self.warm_up],
             "rest": planned.rest_s,
             "tempo": [tempo.lower, tempo.pause, tempo.lift, tempo.squeeze],
@@ -162,12 +169,13 @@ def exercise_now(
         flag=one.flag,
         swaps=tuple(_swap(swap, who, means) for swap in instead),
         notice=noticed.get(one.planned.variant),
+        finds=one.finds,
     )
 
 
 def _swap(swap: ExerciseSwap, who: Trainee, means: Means) -> SwapNow:
     setup = _setup(who.context.facts[swap.variant], swap.load, who, means)
-    return SwapNow(setup, swap.load, swap.reason, who.load(swap.load))
+    return SwapNow(setup, swap.load, swap.reason, who.load(swap.load), swap.sets, swap.finds)
 
 
 def _setup(fact: Facts, load: float, who: Trainee, means: Means) -> SetupToday:

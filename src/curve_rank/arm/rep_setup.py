@@ -100,6 +100,12 @@ def effort_of(reps: float) -> float:
     return 1 / (1 + reps / parameter_set().number("readings.reps_constant"))
 
 
+def reps_of(effort: float) -> float:
+    """Repetitions to failure at an effort, by the same rule; none at a full effort or more [1]."""
+    constant = parameter_set().number("readings.reps_constant")
+    return max(constant * (1 / effort - 1), 0.0) if effort > 0 else np.inf
+
+
 def least_load(setup: RepSetup, body: Body) -> float:
     """The least load [kg]: 0, or less where the body's own weight can be taken off."""
     hung = [line for line in setup.lines if isinstance(line, BodyWeight) and line.load_part > 0]

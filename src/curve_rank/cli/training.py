@@ -8,6 +8,7 @@ from pathlib import Path
 
 import click
 
+from curve_rank.answers.record import bring, unit_in_doubt
 from curve_rank.answers.review import reviewed
 from curve_rank.answers.today import Coming, coming
 from curve_rank.arm.body import Body
@@ -36,7 +37,7 @@ from curve_rank.practice.facts import facts_for
 from curve_rank.practice.session import targets_in_words
 from curve_rank.rating.criteria import carried
 from curve_rank.settings import read_settings
-from curve_rank.store import logs, plans
+from curve_rank.store import plans
 from curve_rank.store.safe.shelf import Shelf
 from curve_rank.study.draw_bank import DrawBank
 from curve_rank.training.learning import learn, loads_of
@@ -85,10 +86,17 @@ def import_log(
     if found.problems and not skip_bad:
         count = f"{len(found.problems)} rows that cannot be read"
         raise BadInputError("file", count, "rows that can; or --skip-bad to leave them out")
+    means = means_for(data)
     with store_in(data).writing() as session:
         viewer = shell_viewer(session)
-        kept = logs.add_sets(session, viewer, client or viewer.person, found.sets, "file")
+        whose = client or viewer.person
+        doubt = "" if unit else unit_in_doubt(session, viewer, whose, means, found.sets, found.unit)
+        if doubt:
+            likely = f"--unit {doubt}, or --unit {found.unit} if that is right"
+            raise BadInputError("unit", f"loads in {found.unit} that this body is not likely to lift", likely)
+        kept = bring(session, viewer, whose, found.sets)
     told = {"kept": kept, "already_here": len(found.sets) - kept, "left_out": len(found.problems)}
+    told["twice"] = len(found.doubles)
     if as_json:
         print_json(told | {"problems": [vars(problem) for problem in found.problems[:TOLD]]})
         return

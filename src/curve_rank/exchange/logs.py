@@ -86,6 +86,10 @@ class LogPreview:
         Per exercise of the file, the variant it is.
     unsure_dates : bool
         Whether days and months could be either.
+    doubles : tuple of int
+        Rows that say the same set, with its number, as one before them: they are kept once.
+    unit : str
+        In which loads were read.
     """
 
     sets: tuple[LoggedSet, ...]
@@ -93,6 +97,8 @@ class LogPreview:
     unknown: Mapping[str, tuple[str, ...]]
     matched: Mapping[str, str]
     unsure_dates: bool
+    doubles: tuple[int, ...] = ()
+    unit: str = "kg"
 
 
 def sheet_of(text: str) -> Sheet:
@@ -141,23 +147,31 @@ def preview(sheet: Sheet, choice: LogChoice, variants: Sequence[Variant]) -> Log
         at |= {title: sheet.column(title) for title in (*ALSO, *SINCE) if title in sheet.titles}
     names = _names(variants)
     matched, unknown = _match(_cells(sheet, choice.columns["variant"]), names, choice.names)
-    sets, problems = [], []
+    sets, problems, doubles = [], [], []
     counts: Counter[tuple[Any, ...]] = Counter()
     repeats: Counter[str] = Counter()
     for n, row in enumerate(sheet.rows, 2):
         told = {name: _cell(row, place) for name, place in at.items()}
         try:
             values = _values(told, choice, matched, unknown, comma=sheet.comma)
-            if "set" not in values:
+            numbered = "set" in values
+            if not numbered:
                 seen = (values["day"], values["variant"], values["side"])
                 counts[seen] += 1
                 values["set"] = min(counts[seen], BOUNDS["set"][1])
-            sets.append(checked_set(values | {"key": _key(values, repeats)}))
+            one = checked_set(values | {"key": _key(values, repeats)})
+            if numbered and not one.key.endswith("-1"):
+                doubles.append(n)
+            else:
+                sets.append(one)
         except BadInputError as error:
             title = choice.columns.get(error.field, error.field)
             problems.append(RowProblem(n, title, str(error.value), error.expected))
     dates = _cells(sheet, choice.columns["date"])
-    return LogPreview(tuple(sets), tuple(problems), unknown, matched, _unsure(dates))
+    unsure = _unsure(dates)
+    return LogPreview(
+        tuple(sets), tuple(problems), unknown, matched, unsure, tuple(doubles), choice.load_unit
+    )
 
 
 def log_table(log: Iterable[LoggedSet]) -> Table:

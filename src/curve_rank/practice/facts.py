@@ -9,10 +9,10 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import effort_for_reps, effort_of, usual_effort
+from curve_rank.arm.rep_setup import effort_for_reps, effort_of, reps_of, usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.coverage import cells_of, coverage
-from curve_rank.practice.rooms import Room, load_down
+from curve_rank.practice.rooms import Room, load_down, load_up
 from curve_rank.practice.rules import rule
 from curve_rank.practice.sets import Draw, is_heavy
 from curve_rank.rating.criteria import carried
@@ -90,9 +90,21 @@ class Facts:
         load = self.base + self.slope * effort_of(reps)
         return (load + self.on_hands) * self.low_ratio - self.on_hands if low else load
 
-    def load_in(self, room: Room, reps: float) -> float:
-        """The same on the room's steps, never above."""
-        return load_down(room, self.variant, self.load_for(reps))
+    def load_near(self, room: Room, reps: float) -> float:
+        """The room's step that is nearest to the middle of what is likely [kg].
+
+        One over it is taken only up to half of what lies between the middle and the low end: what is too
+        heavy ends early.
+        """
+        load = self.load_for(reps, low=False)
+        under, over = load_down(room, self.variant, load), load_up(room, self.variant, load)
+        most = (load + self.on_hands) * (1 + (1 - self.low_ratio) / 2) - self.on_hands
+        is_nearer = over is not None and over - load < load - under
+        return over if over is not None and is_nearer and over <= most else under
+
+    def reps_at(self, load: float) -> float:
+        """Repetitions to failure with a load, by the middle of what is likely [1]."""
+        return reps_of((load - self.base) / self.slope)
 
     def alike(self, other: Facts) -> bool:
         """Whether two have nearly the same curve."""

@@ -12,13 +12,17 @@ from curve_rank.arm.tempo import Tempo
 from curve_rank.practice.block import LETTERS, Exercise, Session
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.profile import loads_in_words
-from curve_rank.practice.rooms import Room, load_down
+from curve_rank.practice.rooms import Room, load_down, load_under
 from curve_rank.practice.rules import row_of_rules, rule, spread_of_rule
 
 FIRST = ("triceps", "biceps", "alternate")
 """Which muscle goes first, by school."""
 EXTRA_REPS = 6
 """A load is never chosen for more repetitions than so many over the range, however tired somebody is."""
+STEP_TOO_FAR = 2
+"""Repetitions over the range and what is left from which the next step counts as too far."""
+MOST_LEFT = 10
+"""More left than so many is not told apart."""
 
 
 @dataclass(frozen=True)
@@ -88,7 +92,7 @@ def set_targets(
     reserve: int = 2,
     load: float | None = None,
 ) -> tuple[SetTarget, ...]:
-    """Each set's load and repetitions; at one load they never rise.
+    """Each set's load, repetitions and what is left then: one statement, said of a load that the room has.
 
     Parameters
     ----------
@@ -101,25 +105,98 @@ def set_targets(
     fresh : float
         Which part of fresh repetitions is left when it begins.
     reserve : int
-        Repetitions that are left in the last one.
+        Repetitions that should be left in the last one.
     load : float, optional
         The load of a straight set, where the coach has set it [kg].
     """
     fall = fall_per_set(exercise.rest_s)
     able = [fresh * (1 - fall) ** n for n in range(exercise.sets)]
-    wanted = _wanted(exercise)
     if exercise.kind == "straight":
-        # Chosen so that the last set still reaches the bottom of the range.
-        most = exercise.reps_to + EXTRA_REPS
-        capacity = min(max(exercise.reps_to + reserve, (exercise.reps_from + reserve) / able[-1]), most)
-        weight = facts.load_in(room, capacity) if load is None else load
-        reps = [min(exercise.reps_to, floor(capacity * part - reserve + 1e-9)) for part in able]
-        floor_reps = [max(exercise.reps_from, count) for count in reps]
-        return tuple(SetTarget(weight, count, reserve) for count in floor_reps)
-    loads = [facts.load_in(room, min((r + reserve) / a, 28)) for r, a in zip(wanted, able, strict=True)]
-    if load is not None:
-        loads = [load if one == max(loads) else min(one, load) for one in loads]
-    return tuple(SetTarget(kg, count, reserve) for kg, count in zip(loads, wanted, strict=True))
+        if load is None:
+            # Chosen so that the last set still reaches the bottom of the range.
+            most = exercise.reps_to + EXTRA_REPS
+            capacity = min(max(exercise.reps_to + reserve, (exercise.reps_from + reserve) / able[-1]), most)
+            load = facts.load_near(room, capacity)
+        return _straight(exercise, facts.reps_at(load), able, reserve, load)
+    wanted = _wanted(exercise)
+    top = wanted.index(min(wanted)) if load is None else None
+    loads = [facts.load_near(room, min((r + reserve) / a, 28)) for r, a in zip(wanted, able, strict=True)]
+    if top is None:
+        top = loads.index(max(loads))
+        loads = [min(one, load or one) for one in loads]
+        loads[top] = load or loads[top]
+    loads = _rising_to(top, loads, facts, room)
+    return tuple(
+        SetTarget(kg, count, _left(facts.reps_at(kg) * part, count))
+        for kg, count, part in zip(loads, wanted, able, strict=True)
+    )
+
+
+def _straight(
+    exercise: Exercise, capacity: float, able: Sequence[float], reserve: int, load: float
+) -> tuple[SetTarget, ...]:
+    """Sets at one load: repetitions never rise, and each says what is left of its own.
+
+    Where the load is far lighter than the range asks, as the next step would be far too heavy, repetitions
+    go over the range instead.
+    """
+    spare = capacity * able[0] - reserve - exercise.reps_to
+    most = exercise.reps_to + (EXTRA_REPS if spare > STEP_TOO_FAR else 0)
+    found: list[SetTarget] = []
+    for part in able:
+        there = capacity * part
+        reps = min(max(round(there - reserve), min(exercise.reps_from, floor(there))), most)
+        reps = max(min(reps, found[-1].reps) if found else reps, 1)
+        found.append(SetTarget(load, reps, _left(there, reps)))
+    return tuple(found)
+
+
+def finding_sets(
+    exercise: Exercise, facts: Facts, room: Room, *, fresh: float = 1.0, reserve: int = 2
+) -> tuple[SetTarget, ...]:
+    """A short ramp that finds the weight of what nobody has logged: from the low end up to the middle.
+
+    Parameters
+    ----------
+    exercise : Exercise
+        Sets and repetitions as planned.
+    facts : Facts
+        Of the exercise: load against repetitions.
+    room : Room
+        On whose steps the loads lie.
+    fresh : float
+        Which part of fresh repetitions is left when it begins.
+    reserve : int
+        Repetitions that should be left in the last one.
+    """
+    planned = set_targets(exercise, facts, room, fresh=fresh, reserve=reserve)
+    capacity, top, reps = facts.reps_at(planned[0].load), planned[0].load, exercise.reps_from
+    lightest = load_down(room, facts.variant, min(facts.load_for(capacity), top))
+    if lightest >= top:  # what is unsure is less than a step
+        return planned
+    fall = fall_per_set(exercise.rest_s)
+    found = []
+    for n, aim in enumerate(np.linspace(lightest, top, exercise.sets) if exercise.sets > 1 else [lightest]):
+        load = load_down(room, facts.variant, float(aim))
+        there = facts.reps_at(load) * fresh * (1 - fall) ** n
+        count = max(min(reps, floor(there)), 1)
+        found.append(SetTarget(load, count, _left(there, count)))
+    return tuple(found)
+
+
+def _left(capacity: float, reps: int) -> int:
+    """Repetitions that are left after some, of so many to failure."""
+    return int(min(max(round(capacity - reps), 0), MOST_LEFT))
+
+
+def _rising_to(top: int, loads: Sequence[float], facts: Facts, room: Room) -> list[float]:
+    """Loads that rise up to a set and fall after it, each by a step at least where there is one."""
+    found = list(loads)
+    for n in range(top - 1, -1, -1):
+        found[n] = min(found[n], load_under(room, facts.variant, found[n + 1]))
+    for n in range(top + 1, len(found)):
+        found[n] = min(found[n], load_under(room, facts.variant, found[n - 1]))
+    return found
 
 
 def _wanted(exercise: Exercise) -> list[int]:

@@ -141,6 +141,8 @@ def _take_set(
         # It was taken off that block meanwhile; what was done is kept all the same.
         one = one.model_copy(update={"plan": None, "week": None, "session": None, "place": None})
     row = rows.get(one.key)
+    if row is None and (twin := _twin(session, person, one)) is not None:
+        return _take_twin(session, twin, message, one)
     if row is None:
         row = SetRow(owner_id=person, person_id=person, version=0, **values_of(one))
         _write(row, one, message.device, message.written, removed=message.removed)
@@ -159,6 +161,52 @@ def _take_set(
         return Receipt(one.key, "changed", row.version)
     content = one.model_dump(mode="json") | {"removed": message.removed}
     _keep_version(session, row, content, message.device, message.written, aside=True)
+    return Receipt(one.key, "aside", row.version)
+
+
+def _twin(session: DbSession, person: int, one: LoggedSet) -> SetRow | None:
+    """The same set as another device or page wrote it: block, week, session, place, number and side."""
+    where = (one.plan, one.week, one.session, one.place)
+    if None in where or one.kind == "warm_up":
+        return None
+    return session.scalar(
+        select(SetRow).where(
+            SetRow.person_id == person,
+            SetRow.removed.is_(False),
+            SetRow.plan_id == one.plan,
+            SetRow.week == one.week,
+            SetRow.session == one.session,
+            SetRow.place == one.place,
+            SetRow.number == one.set,
+            SetRow.side == one.side,
+            SetRow.kind != "warm_up",
+        )
+    )
+
+
+def _take_twin(session: DbSession, row: SetRow, message: Message, one: LoggedSet) -> Receipt:
+    """A set that was written twice, under two keys: it is asked once which stands, where they differ at all.
+
+    Two pages of one browser are one device, so only who has seen the version that stands may change it.
+    """
+    alike = set_of(row).model_copy(update={"key": one.key, "day": one.day})
+    if message.seen == row.version:
+        _put_away(session, row)
+        _write(row, one, message.device, message.written, removed=message.removed)
+        session.flush()
+        return Receipt(one.key, "changed", row.version)
+    if alike == one or message.removed:
+        return Receipt(one.key, "known", row.version)
+    sent = session.scalars(
+        select(SetVersion.content).where(
+            SetVersion.set_id == row.id,
+            SetVersion.device == message.device,
+            SetVersion.written >= message.written,
+        )
+    )
+    if not any(json.loads(content)["key"] == one.key for content in sent):
+        content = one.model_dump(mode="json") | {"removed": False}
+        _keep_version(session, row, content, message.device, message.written, aside=True)
     return Receipt(one.key, "aside", row.version)
 
 

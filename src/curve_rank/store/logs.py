@@ -43,21 +43,31 @@ class EarlierSet:
 def add_sets(session: DbSession, viewer: Viewer, person: int, sets: Iterable[LoggedSet], device: str) -> int:
     """Keep many sets that were read from a file; how many were not here yet.
 
+    One that was written down here already, under another key, is not kept again: the same number of the same
+    exercise on the same day, with the same load and repetitions.
+
     Raises
     ------
     UnknownNameError
     """
     known_person(session, viewer, person)
-    there = set(session.scalars(select(SetRow.key).where(SetRow.person_id == person)))
-    new = {one.key: one for one in sets if one.key not in there}
-    rows = [
+    rows = session.execute(select(SetRow.key, *_SAME, SetRow.removed).where(SetRow.person_id == person)).all()
+    there = {row[0] for row in rows}
+    seen = {tuple(row[1:-1]) for row in rows if not row[-1]}
+    new = {
+        one.key: one
+        for one in sets
+        if one.key not in there
+        and (one.day, one.variant, one.side, one.set, one.load_kg, one.reps) not in seen
+    }
+    kept = [
         values_of(one) | {"owner_id": person, "person_id": person} | state_of(device, 0, version=1)
         for one in new.values()
     ]
-    if rows:
-        session.execute(SetRow.__table__.insert(), rows)  # type: ignore[attr-defined]
+    if kept:
+        session.execute(SetRow.__table__.insert(), kept)  # type: ignore[attr-defined]
         count(session, person)
-    return len(rows)
+    return len(kept)
 
 
 def log_of(
@@ -176,6 +186,7 @@ def states_of(session: DbSession, people: Sequence[int]) -> dict[int, TrainingSt
     return {row.person_id: row for row in rows}
 
 
+_SAME = (SetRow.day, SetRow.variant, SetRow.side, SetRow.number, SetRow.load_kg, SetRow.reps)
 _SELECTED = tuple(getattr(SetRow, column) for column in COLUMNS.values())
 
 

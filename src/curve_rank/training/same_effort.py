@@ -9,12 +9,14 @@ from datetime import date
 import numpy as np
 from scipy.special import stdtrit
 
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of, usual_effort
 from curve_rank.practice.facts import Facts
 from curve_rank.training.log import MOST_TRUSTED_REPS, Bout, LoggedSet
 
 REFERENCE = {"flexors": "standing-dumbbell-curl", "extensors": "rope-press-down"}
 """On which exercise a group's line is read."""
+USUAL_LEFT = 2
+"""Repetitions that are taken to have been left where nobody said."""
 FEWEST = 3
 """Points that a trend needs."""
 
@@ -65,16 +67,40 @@ def strength_of(one: LoggedSet, fact: Facts) -> float | None:
     return found if found > 0 else None
 
 
+def apparent_strength(sets: Iterable[LoggedSet], expected: Mapping[str, tuple[float, float]]) -> float:
+    """How much more somebody lifts than is expected, the median of their sets; 1 where none says it [1].
+
+    Parameters
+    ----------
+    sets : iterable of LoggedSet
+        Where nobody said what was left, two are taken.
+    expected : mapping
+        Per variant the load for the usual repetitions, and what the hands carry of the body besides [kg].
+    """
+    found = []
+    for one in sets:
+        reps = one.reps + (USUAL_LEFT if one.reserve is None else one.reserve)
+        if one.variant in expected and one.works and reps <= MOST_TRUSTED_REPS:
+            load, hands = expected[one.variant]
+            if load + hands > 0:
+                found.append((one.load_kg + hands) / (load + hands) * usual_effort() / effort_of(reps))
+    return float(np.median(found)) if found else 1.0
+
+
 def load_at(strength: float, fact: Facts, reps: float = DEFAULT_EFFORT_REPS) -> float:
     """The load that a strength has on an exercise for so many repetitions to failure [kg]."""
     return fact.base + fact.slope * effort_of(reps) * strength
 
 
 def point_of(bout: Bout, fact: Facts, side: str = "") -> EffortPoint | None:
-    """The best set of a bout, on one side or any; None where none of them says anything."""
+    """The best set of a bout, on one side or any; None where none of them says anything.
+
+    Where somebody said of some what was left, those alone are looked at: of the others it was only planned.
+    """
+    said = [one for one in bout.sets if not one.as_planned]
     told = [
         (value, one)
-        for one in bout.sets
+        for one in said or bout.sets
         if side in ("", one.side) and not one.hurts and (value := strength_of(one, fact)) is not None
     ]
     if not told:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from itertools import pairwise
 
-from curve_rank.arm.rep_setup import effort_of
 from curve_rank.practice.block import Block, Exercise, Session
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.rooms import load_down, plates_for
-from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets
+from curve_rank.practice.profile import load_shown
+from curve_rank.practice.rooms import plates_for
+from curve_rank.practice.session import SetTarget, finding_sets, freshness, set_targets, warm_up_sets
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts
 from curve_rank.training.pain import PainFlag, PainState, pain_state
 from curve_rank.training.planning import reserve_in
@@ -22,6 +23,10 @@ SWAPS, OF_ANOTHER_KIND = 3, 2
 """The nearest that are offered, and those of another family besides."""
 TOP_ROOM = 2
 """Repetitions over its own that the heaviest set of a ramp reaches before it gets heavier."""
+FINDING = (
+    "Nobody has logged it lately: these sets find the weight, from the low end of what is likely up to its "
+    "middle. Say after each what was left, and take no more once two or fewer are."
+)
 LOOKED_BACK = timedelta(days=150)
 """How far back a log is read for targets."""
 
@@ -43,6 +48,8 @@ class ExerciseToday:
     flag : PainFlag or None
     take : str
         What to take from the rack for the working weight.
+    finds : bool
+        Whether its sets find a weight that nobody knows yet.
     """
 
     place: int
@@ -54,16 +61,19 @@ class ExerciseToday:
     last: Bout | None
     flag: PainFlag | None
     take: str
+    finds: bool = False
 
 
 @dataclass(frozen=True)
 class ExerciseSwap:
-    """What may stand in an exercise's place now, with its load and the reason of it."""
+    """What may stand in an exercise's place now, with its load and sets, and the reason of them."""
 
     variant: str
     name: str
     load: float
     reason: str
+    sets: tuple[SetTarget, ...]
+    finds: bool
 
 
 def exercises_today(
@@ -139,15 +149,56 @@ def _exercise(  # noqa: PLR0913 — what a target follows from
         target = replace(target, action="stay", load=by_hand, reason="Your coach set this weight.")
     elif target.action == "begin":
         target = replace(target, reps=tuple(s.reps for s in plan))
+    elif straight and target.action == "stay" and len(rows) == 1 and _rises(rows[0]):
+        return _found(place, one, fact, context, rows[0], flag, fresh, reserve)
     if block.weeks[week].easier and target.reps:
         load = min([target.load, *(s.load_kg for bout in rows[-1:] for s in bout.sets)])
         easy = f"An easier week, on purpose: fewer sets, and {reserve} left in each."
         target = replace(target, action="stay", load=load, reps=(one.reps_from,) * one.sets, reason=easy)
-    sets = _sets(one, fact, context, target, fresh, reserve)
+    finds = straight and target.action == "begin" and by_hand is None
+    sets = (
+        finding_sets(one, fact, room, fresh=fresh, reserve=reserve)
+        if finds
+        else _sets(one, fact, context, target, fresh, reserve)
+    )
+    if finds:
+        target = replace(target, load=sets[-1].load, reps=tuple(s.reps for s in sets), reason=FINDING)
     light = warm_up_sets(one.warm_up, fact, room, target.load) if one.warm_up and sets else ()
     last = rows[-1] if rows else None
     take = plates_for(room, fact.variant, target.load)
-    return ExerciseToday(place, one, fact, target, light, sets, last, flag, take)
+    return ExerciseToday(place, one, fact, target, light, sets, last, flag, take, finds)
+
+
+def _rises(bout: Bout) -> bool:
+    """Whether a bout found its weight: heavier set by set."""
+    loads = [min(one.load_kg for one in sets) for sets in bout.numbers]
+    return len(loads) > 1 and all(after > before for before, after in pairwise(loads))
+
+
+def _found(
+    place: int,
+    one: Exercise,
+    fact: Facts,
+    context: PlanContext,
+    bout: Bout,
+    flag: PainFlag | None,
+    fresh: float,
+    reserve: int,
+) -> ExerciseToday:
+    """What the sets that found a weight say of the next."""
+    point, unit = point_of(bout, fact), context.profile.mass_unit
+    own = replace(fact, slope=fact.slope * point.strength) if point else fact
+    sets = set_targets(one, own, context.room, fresh=fresh, reserve=reserve)
+    load, before = sets[0].load, max(s.load_kg for s in bout.sets)
+    action = "stay" if load == before else "add" if load > before else "less"
+    best = point.best if point else bout.sets[-1]
+    said = "" if best.reserve is None or best.as_planned else f" with {best.reserve} left"
+    reason = f"Found by {best.told(unit)}{said}: {load_shown(load, unit)} is the step nearest to that."
+    keys = tuple(s.key for s in bout.sets)
+    target = NextTarget(action, load, tuple(s.reps for s in sets), reserve, reason, keys)
+    light = warm_up_sets(one.warm_up, fact, context.room, load) if one.warm_up else ()
+    take = plates_for(context.room, fact.variant, load)
+    return ExerciseToday(place, one, fact, target, light, sets, bout, flag, take)
 
 
 def _range(one: Exercise, plan: Sequence[SetTarget], reserve: int) -> Range:
@@ -217,9 +268,8 @@ def swaps(
     nearest = sorted(options, key=lambda option: option[:2], reverse=True)
     others = [one for one in nearest[SWAPS:] if one[2].variant.family != fact.variant.family]
     best = nearest[:SWAPS] + others[:OF_ANOTHER_KIND]
-    sets = exercise.sets or (SetTarget(exercise.target.load, exercise.planned.reps_from, 2),)
-    reps = sets[0].reps + sets[0].reserve
-    return tuple(_swap(exercise, other, context, by_variant, reps) for _, _, other in best)
+    reserve = exercise.sets[-1].reserve if exercise.sets else exercise.target.reserve
+    return tuple(_swap(exercise, other, context, by_variant, reserve) for _, _, other in best)
 
 
 def _swap(
@@ -227,21 +277,22 @@ def _swap(
     other: Facts,
     context: PlanContext,
     by_variant: Mapping[str, Sequence[Bout]],
-    reps: int,
+    reserve: int,
 ) -> ExerciseSwap:
-    """A load at the same effort: from the last time it was done, else carried over from the planned one."""
+    """Sets at the same effort: from the last time it was done, else carried over from the planned one."""
     own = point_of(by_variant[other.variant.id][-1], other) if other.variant.id in by_variant else None
     point = own or (point_of(exercise.last, exercise.fact) if exercise.last is not None else None)
     if point is None:
-        load, reason = other.load_for(reps), "from the known set, at the low end of what is likely"
+        at, reason = other, "from the known set"
     else:
-        held = other.base + other.slope * effort_of(reps) * point.strength
-        load = held if own else (held + other.on_hands) * other.low_ratio - other.on_hands
-        whence = "done before here" if own else "carried over at the same effort, at the low end"
+        at = replace(other, slope=other.slope * point.strength)
+        whence = "done before here" if own else "carried over at the same effort"
         reason = f"{whence}: {point.best.told(context.profile.mass_unit)}"
-    return ExerciseSwap(
-        other.variant.id, other.variant.name, load_down(context.room, other.variant, load), reason
-    )
+    planned = exercise.planned.model_copy(update={"variant": other.variant.id})
+    finds = own is None and planned.kind == "straight"
+    sets = (finding_sets if finds else set_targets)(planned, at, context.room, reserve=reserve)
+    load, why = max(one.load for one in sets), f"{reason}; rising, to find the weight" if finds else reason
+    return ExerciseSwap(other.variant.id, other.variant.name, load, why, sets, finds)
 
 
 def _apart(one: Facts, other: Facts) -> float:

@@ -159,6 +159,26 @@ def test_files_are_looked_at_and_kept_whole(house: Flask) -> None:
     assert back.startswith("date,variant,side,set,load_kg,reps,reserve,pain_joint,pain,note")
 
 
+def test_a_file_whose_loads_look_like_the_other_unit_is_asked_about(house: Flask) -> None:
+    coach, me = as_anybody(house, TAMSIN), number_of(house, WREN)
+    rows = "".join(f"2026-04-{day:02d},standing-dumbbell-curl,35,10,2\n" for day in range(3, 9))
+    told = {
+        "text": "date,exercise,weight,reps,left\n" + rows,
+        "column.date": "date", "column.variant": "exercise", "column.load_kg": "weight",
+        "column.reps": "reps", "column.reserve": "left",
+    }  # fmt: skip
+    asked = coach.post(f"/record/{me}/import", data=told | {"step": "keep"})
+    assert asked.status_code == 422
+    assert "Are these loads in lb?" in asked.text
+    assert (
+        coach.post(f"/record/{me}/import", data=told | {"step": "keep", "load_unit": "lb"}).status_code == 303
+    )
+    sure = told | {"step": "keep", "sure": "kg"}
+    assert coach.post(f"/record/{me}/import", data=sure).status_code == 303
+    tiny = told | {"text": told["text"].replace(",35,", ",9,"), "step": "keep", "load_unit": "lb"}
+    assert "Are these loads in kg?" in coach.post(f"/record/{me}/import", data=tiny).text
+
+
 def test_the_tape_is_for_both_ends_and_photographs_for_oneself(house: Flask) -> None:
     wren, coach, me = as_anybody(house, WREN), as_anybody(house, TAMSIN), number_of(house, WREN)
     assert "Not yet: the block ends on" in wren.get("/tape").text

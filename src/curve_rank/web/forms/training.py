@@ -90,3 +90,4 @@ class LogFileForm(RequestForm):
     order: Literal["ymd", "dmy", "mdy"] = "ymd"
     reserve_as: Literal["left", "of_ten"] = "left"
     step: Literal["look", "keep"] = "look"
+    sure: Literal["", "kg", "lb"] = ""

@@ -7,6 +7,8 @@ from typing import Any
 from flask import jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.record import bring as brought
+from curve_rank.answers.record import unit_in_doubt
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.logs import (
     LARGEST,
@@ -24,7 +26,7 @@ from curve_rank.exchange.logs import (
 from curve_rank.exchange.tables import to_csv
 from curve_rank.measure.columns import Sheet
 from curve_rank.store import logs, people
-from curve_rank.web import current, notices
+from curve_rank.web import arms, current, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.files import named_file
 from curve_rank.web.forms.training import LogFileForm
@@ -72,18 +74,23 @@ def bring(person: int) -> ResponseReturnValue:
         sheet = sheet_of(text)
         choice = _choice(form) if request.form.get("column.date") else guess(sheet)
         found = preview(sheet, choice, current.library().variants)
-        if form.step == "look":
-            return _page(person, sheet, choice, found, text)
+        viewer, means = current.viewer(), arms.means(current.viewer())
+        doubt = unit_in_doubt(current.session(), viewer, person, means, found.sets, choice.load_unit)
+        unsure = bool(doubt) and form.sure != choice.load_unit
+        if form.step == "look" or unsure:
+            page = _page(person, sheet, choice, found, text, doubt=doubt)
+            return page, 422 if form.step == "keep" else 200
         if not found.sets:
             raise BadInputError("file", "no row that can be read", "at least one")
         with current.writing() as session:
-            kept = logs.add_sets(session, current.viewer(), person, found.sets, "file")
+            kept = brought(session, current.viewer(), person, found.sets)
     except BadInputError as error:
         return _page(person, text=text, problem=str(error)), status_of(error)
     learn_soon(person, current.viewer())
     there = len(found.sets) - kept
     more = f" {there} were here already." if there else ""
-    left = f" {len(found.problems)} rows were left out." if found.problems else ""
+    twice = f" {len(found.doubles)} stood twice in the file." if found.doubles else ""
+    left = f"{twice} {len(found.problems)} rows were left out." if found.problems else twice
     notices.tell(f"{kept} sets kept.{more}{left}")
     return redirect(url_for("record.show", person=person), 303)
 
@@ -135,6 +142,7 @@ def _page(
     found: LogPreview | None = None,
     text: str = "",
     problem: str = "",
+    doubt: str = "",
 ) -> str:
     known: Any = people.known_person(current.session(), current.viewer(), person)
     return render_template(
@@ -145,6 +153,7 @@ def _page(
         found=found,
         text=text,
         problem=problem,
+        doubt=doubt,
         titles=TITLES,
         needed=NEEDED,
         orders={order: WRITTEN[order] for order in ORDERS},

@@ -302,13 +302,9 @@ Alpine.data("today", () => mixed(notes, asking, resting, {
     this.next();
   },
   become(one, swap) {
-    Object.assign(one, { variant: swap.variant, name: swap.name, steps: swap.steps, sides: swap.sides });
-    if (one.sets.length) one.sets = one.sets.map((set) => ({ ...set, load: swap.load }));
-    else {
-      const { sets, reps, reserve } = one.usual;
-      one.sets = Array.from({ length: sets }, () => ({ load: swap.load, reps, reserve }));
-      this.order.push(...one.sets.map((_, n) => [one.place, n + 1]));
-    }
+    const isNew = !one.sets.length;
+    for (const part of ["variant", "name", "steps", "sides", "sets", "finds"]) one[part] = swap[part];
+    if (isNew) this.order.push(...one.sets.map((_, n) => [one.place, n + 1]));
     const section = document.querySelector(`.do[data-place="${one.place}"]`);
     for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== swap.variant;
   },

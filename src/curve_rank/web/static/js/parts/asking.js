@@ -1,5 +1,5 @@
-// What was left is only planned until somebody says so. After the last set of an exercise it is asked once,
-// of that set: one tap answers, and whoever goes on to the next set has not answered.
+// What was left is only planned until somebody says so. It is asked once, after the last set of an exercise,
+// or after each where a weight is to be found: one tap answers, and whoever goes on has not answered.
 import { placeOf, plain } from "./sets.js";
 
 export const asking = {
@@ -9,13 +9,15 @@ export const asking = {
   askAfter(set) {
     const steps = this.steps.filter((step) => step.place === set.place);
     const mine = steps.map((step) => this.done[placeOf(step)]);
-    const isOver = mine.every(Boolean);
-    this.asked = isOver && mine.every((one) => one.as_planned) && !set.pain ? set : null;
+    const isOpen = mine.every((one) => one?.as_planned);
+    const { finds } = this.exercises.find((one) => one.place === set.place);
+    this.asked = !set.pain && (finds ? set.as_planned : isOpen) ? set : null;
   },
   get isAsked() { return this.asked !== null; },
+  get askedSet() { return [this.asked?.set, this.asked?.side].filter(Boolean).join(" "); },
   get askWords() {
     const name = this.exercises.find((one) => one.place === this.asked?.place)?.name ?? "";
-    return `${name}, set ${this.asked?.set ?? ""}: how many more would have gone?`;
+    return `${name}, set ${this.askedSet}: how many more would have gone?`;
   },
   async answer(event) {
     if (!this.asked || this.isSameTap()) return;
@@ -25,6 +27,7 @@ export const asking = {
     this.asked = null;
     this.done[placeOf(set)] = set;
     this.said = `${set.reserve} left: kept.`;
+    if (this.at && !this.editing) this.draft = this.planned(this.at);
     await this.add(plain(set), before.version);
   },
   // What was planned is what was left, and somebody says so.

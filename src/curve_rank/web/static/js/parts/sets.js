@@ -16,6 +16,8 @@ export const GAVE = {
 };
 export const SORE = ["no soreness", "a little sore", "sore", "very sore"];
 
+const ENOUGH = 2;  // where so few were left, the weight is found
+
 export const number = (value) => Number(value.toFixed(2)).toString().replace("-", "−");
 export function weight(kilograms) {
   if (!kilograms) return "no weight";
@@ -46,7 +48,9 @@ export function plannedSet(one, step, done) {
   const left = { reserve: aim.reserve, as_planned: aim.reserve !== null };
   const set = { ...step, load_kg: aim.load, reps: aim.reps, ...left, ...nothing };
   const earlier = done[placeOf({ ...step, set: step.set - 1 })];
-  if (earlier) set.load_kg = one.sets[step.set - 2].load === aim.load ? earlier.load_kg : aim.load;
+  const isSame = earlier && one.sets[step.set - 2].load === aim.load;
+  const isEnough = earlier && one.finds && !earlier.as_planned && earlier.reserve <= ENOUGH;
+  if (isSame || isEnough) set.load_kg = earlier.load_kg;
   const isOther = step.side && step.side !== one.sides[0];
   const other = isOther ? done[placeOf({ ...step, side: one.sides[0] })] : null;
   if (other) Object.assign(set, { load_kg: other.load_kg, reps: other.reps });
