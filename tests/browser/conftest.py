@@ -14,7 +14,7 @@ from typing import Any
 
 import pytest
 from axe_playwright_python.base import AXE_SCRIPT
-from flask import Flask
+from flask import Flask, request
 from playwright.sync_api import (
     Browser,
     BrowserContext,
@@ -173,6 +173,8 @@ class House:
     folder: Path
     port: int
     draws: Draws = field(default_factory=lambda: Draws(Resting, patience=1.5))
+    gate: threading.Event = field(default_factory=threading.Event)
+    """While it is not set, pages of Today are not answered: a server that is very slow."""
     serving: Serving | None = None
 
     @property
@@ -182,7 +184,13 @@ class House:
     def start(self, *, at_home: bool = True) -> None:
         settings = Settings(data=self.folder, local_viewer=at_home)
         app = create_app(settings, modeller=KEPT, draws=self.draws, demo=True)
+        self.gate.set()
+        app.before_request(self._wait)
         self.serving = Serving(app, self.port)
+
+    def _wait(self) -> None:
+        if request.path == "/today":
+            self.gate.wait(LIMIT)
 
     def stop(self) -> None:
         assert self.serving

@@ -6,7 +6,7 @@ import hashlib
 import json
 from contextlib import suppress
 from dataclasses import replace
-from datetime import datetime
+from datetime import UTC, datetime
 
 from curve_rank.answers.desk import Desk
 from curve_rank.answers.means import Means
@@ -55,7 +55,7 @@ def lesson_of(
     """
     planner = planner_for(db, viewer, person, means, learned=False)
     planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, means.modeller))
-    today = datetime.now(planner.profile.clock).date()
+    today = planner.profile.day_at(datetime.now(UTC))
     mark = hashlib.sha256(repr(planner.body).encode()).hexdigest()[:16]
     key = f"{WAY} {state.revision} {today.isocalendar().week} {mark}"
     if key == state.learned_key:

@@ -8,7 +8,7 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date, datetime
+from datetime import UTC, date, datetime
 from functools import cached_property
 
 from curve_rank.answers.means import Means
@@ -28,7 +28,7 @@ from curve_rank.training.learning import LogFindings, learned_from
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.training.pain import PainState, pain_state
 from curve_rank.training.planning import Planner
-from curve_rank.training.today import LOOKED_BACK, next_session
+from curve_rank.training.today import LOOKED_BACK, sessions_to_do
 
 
 @dataclass(frozen=True)
@@ -166,7 +166,7 @@ class Trainee:
     @cached_property
     def today(self) -> date:
         """The day it is where they are."""
-        return self.day or datetime.now(self.profile.clock).date()
+        return self.day or self.profile.day_at(datetime.now(UTC))
 
     @cached_property
     def context(self) -> PlanContext:
@@ -195,9 +195,12 @@ class Trainee:
 
     def next_in(self, plan: KeptPlan) -> tuple[int, int] | None:
         """Week and session of a block that come next, by the log; None where the block is over."""
+        return next((one[:2] for one in self.to_do_in(plan)), None)
+
+    def to_do_in(self, plan: KeptPlan) -> tuple[tuple[int, int, date | None], ...]:
+        """All that is to be done of a block from now on, by the log."""
         mine = [one for one in self.log if one.plan == plan.id]
-        found = next_session(plan.block, mine, self.notes(plan.id), self.today)
-        return found[:2] if found else None
+        return sessions_to_do(plan.block, mine, self.notes(plan.id), self.today)
 
     def modelled(self, key: str) -> VariantModel:
         """A variant's model, to draw from: with their own arm, where that was learned and is on."""

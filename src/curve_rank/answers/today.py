@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from functools import cached_property
 from typing import Annotated, Any
 
@@ -18,6 +18,7 @@ from curve_rank.answers.requests import Names, RequestForm, Whole
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.block import Block, Exercise, Session, Week
+from curve_rank.practice.profile import DAY_BEGINS
 from curve_rank.practice.session import SetTarget
 from curve_rank.rating.joints import joints
 from curve_rank.store import logs, measures, plans
@@ -29,10 +30,12 @@ from curve_rank.training.circumference import due
 from curve_rank.training.noticing import notices
 from curve_rank.training.pain import PainFlag
 from curve_rank.training.progression import NextTarget
-from curve_rank.training.today import exercises_today, targets_by_guide
+from curve_rank.training.today import PAST, exercises_today, targets_by_guide
 
 Coming = tuple[NextTarget, tuple[SetTarget, ...]]
 """What comes next of an exercise, and its sets."""
+AHEAD, MOST_AHEAD = timedelta(days=21), 12
+"""How far ahead sessions are kept on a device, and how many at the most."""
 FREE = Block(name="On its own", targets=("biceps_long",), weeks=(Week(sessions=(Session(day=0),)),))
 """What stands for a block where there is none."""
 
@@ -90,6 +93,10 @@ class TodayAnswer:
         Ids and names of what can be done besides.
     unsettled : tuple of UnsettledSet
         Sets that two devices wrote differently.
+    zone : str
+        Of their clock, by which a device says what day it is.
+    ahead : tuple of (int, int, date or None)
+        Week, session and day of what is to be done of the block next, for days without a connection.
     """
 
     __pydantic_config__ = SHAPES
@@ -107,6 +114,8 @@ class TodayAnswer:
     measuring: str
     could_add: tuple[tuple[str, str], ...]
     unsettled: tuple[UnsettledSet, ...]
+    zone: str = "UTC"
+    ahead: tuple[tuple[int, int, date | None], ...] = ()
 
     @cached_property
     def order(self) -> list[tuple[int, int]]:
@@ -128,6 +137,13 @@ class TodayAnswer:
             "week": moment.week if moment.plan is not None else None,
             "session": moment.session if moment.plan is not None else None,
             "day": self.day.isoformat(),
+            "zone": self.zone,
+            "dayBegins": DAY_BEGINS.total_seconds() * 1000,
+            "past": PAST,
+            "ahead": [
+                {"week": week, "session": session, "day": day.isoformat() if day else None}
+                for week, session, day in self.ahead
+            ],
             "unit": self.unit,
             "perKg": self.per_kg,
             "joints": {key: joint.name.lower() for key, joint in joints().items()},
@@ -174,12 +190,18 @@ def today(db: DbSession, viewer: Viewer, means: Means, asked: TodayRequest) -> T
         at = _place(plan, asked, who)
         if at is not None:
             own = who if plan is handed[0] else trainee(db, viewer, viewer.person, means, plan)
-            return session_today(own, means, Moment(plan.id, plan.block, *at), asked.also)
+            return session_today(own, means, Moment(plan.id, plan.block, *at), asked.also, own.to_do_in(plan))
     return session_today(who, means, Moment(None, FREE, 0, 0), asked.also)
 
 
-def session_today(who: Trainee, means: Means, moment: Moment, also: tuple[str, ...] = ()) -> TodayAnswer:
-    """A session as somebody does it today, with exercises that were added to it."""
+def session_today(
+    who: Trainee,
+    means: Means,
+    moment: Moment,
+    also: tuple[str, ...] = (),
+    ahead: tuple[tuple[int, int, date | None], ...] = (),
+) -> TodayAnswer:
+    """A session as somebody does it today, with what was added to it, and what is to be done next."""
     facts, profile = who.context.facts, who.profile
     extra = tuple(key for key in also if key in facts)
     more = tuple(_extra(facts[key].variant) for key in extra)
@@ -212,6 +234,8 @@ def session_today(who: Trainee, means: Means, moment: Moment, also: tuple[str, .
             if key not in extra and who.context.there(fact)
         ),
         unsettled=unsettled(who),
+        zone=profile.zone,
+        ahead=tuple(one for one in ahead if one[2] is None or one[2] - who.today <= AHEAD)[:MOST_AHEAD],
     )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import date
+from datetime import date, datetime, timedelta
 from functools import cache
 from itertools import groupby
 from typing import Annotated, Literal
@@ -17,6 +17,8 @@ from curve_rank.rating.targets import targets
 from curve_rank.validation import seen
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+DAY_BEGINS = timedelta(hours=3)
+"""When a day of training begins, after midnight."""
 KG_PER_LB, CM_PER_IN = 0.45359237, 2.54
 Weekday = Annotated[int, Field(ge=0, le=6)]
 Days = Annotated[tuple[Weekday, ...], Field(max_length=7)]
@@ -114,6 +116,13 @@ class ClientProfile(BaseModel):
     def clock(self) -> ZoneInfo:
         """Their time zone."""
         return ZoneInfo(self.zone)
+
+    def day_at(self, moment: datetime) -> date:
+        """The day of training that a moment belongs to, where they live.
+
+        It lasts until three at night: a session that goes past midnight stays on the day on which it began.
+        """
+        return (moment.astimezone(self.clock).replace(tzinfo=None) - DAY_BEGINS).date()
 
 
 def load_shown(kilograms: float, unit: str) -> str:

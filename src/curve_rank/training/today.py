@@ -27,6 +27,8 @@ FINDING = (
     "Nobody has logged it lately: these sets find the weight, from the low end of what is likely up to its "
     "middle. Say after each what was left, and take no more once two or fewer are."
 )
+PAST = 7
+"""Days after which a session that was not done is not asked for again."""
 LOOKED_BACK = timedelta(days=150)
 """How far back a log is read for targets."""
 
@@ -321,22 +323,39 @@ def targets_by_guide(
     }
 
 
-def next_session(
+def sessions_to_do(
     block: Block, log: Sequence[LoggedSet], notes: Sequence[SessionNote], today: date
-) -> tuple[int, int, date | None] | None:
-    """The next session to do, of a block's log: week, place and day; the first not done, ended or skipped.
+) -> tuple[tuple[int, int, date | None], ...]:
+    """The sessions of a block that are to be done, in their order: week, place and day of each.
 
-    What lies more than a week back is past, and is not asked for again. None where the block is over.
+    One that was begun before today, ended or skipped is over; what lies more than a week back is past, and is
+    not asked for again.
+
+    Parameters
+    ----------
+    block : Block
+        The weeks.
+    log : sequence of LoggedSet
+        Sets of the block.
+    notes : sequence of SessionNote
+        What was said of its sessions.
+    today : date
+        The day it is where the person is.
     """
     done = {(one.week, one.session) for one in log if one.week is not None and one.works and one.day < today}
     over = {(note.week, note.session) for note in notes if note.kind in ("skip", "done")}
     moved = {(note.week, note.session): note.to_day for note in notes if note.kind == "move"}
+    found = []
     for w, s, session in block.sessions:
         planned = block.start + timedelta(days=7 * w + session.day) if block.start else None
         day = moved.get((w, s)) or planned
-        if (w, s) in over or (w, s) in done:
-            continue
-        if day is not None and (today - day).days >= 7:
-            continue
-        return w, s, day
-    return None
+        if (w, s) not in over | done and (day is None or (today - day).days < PAST):
+            found.append((w, s, day))
+    return tuple(found)
+
+
+def next_session(
+    block: Block, log: Sequence[LoggedSet], notes: Sequence[SessionNote], today: date
+) -> tuple[int, int, date | None] | None:
+    """The first of the sessions that are to be done; None where the block is over."""
+    return next(iter(sessions_to_do(block, log, notes, today)), None)

@@ -4,6 +4,7 @@
 const PAGES = "curve-rank-today";
 const PARTS = "curve-rank-parts";
 const PATIENCE = 2500;
+const STALE = 43200000;
 const UNTIL = "X-Signed-In-Until";
 const DOOR = `<!doctype html><html lang="en"><meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
@@ -23,7 +24,7 @@ self.addEventListener("fetch", (event) => {
   const { request } = event;
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== location.origin) return;
-  if (request.mode === "navigate" && url.pathname === "/today") event.respondWith(page(request));
+  if (request.mode === "navigate" && url.pathname === "/today") event.respondWith(page(event));
   else if (url.pathname.startsWith("/static/") || url.pathname === "/palette.css")
     event.respondWith(part(request));
 });
@@ -36,7 +37,8 @@ self.addEventListener("message", (event) => {
     if (isToday(page)) await pages.put(event.data.page, page);
     for (const one of event.data.parts) if (!(await parts.match(one))) await parts.add(one);
   };
-  event.waitUntil(keep().then(() => event.source?.postMessage("kept"), () => {}));
+  if (event.data.ahead) event.waitUntil(keepAhead(event.data.ahead));
+  else event.waitUntil(keep().then(() => event.source?.postMessage("kept"), () => {}));
 });
 
 const isToday = (response) => response.ok && !response.redirected && response.headers.has(UNTIL);
@@ -45,17 +47,46 @@ const isDoor = (response) =>
   response.status === 401 ||
   (response.redirected && /\/(sign-in|first)$/.test(new URL(response.url).pathname));
 
-async function page(request) {
+// The next sessions, one after the other: those that are not kept, or were long ago; others are given up.
+async function keepAhead(addresses) {
+  const pages = await caches.open(PAGES);
+  for (const one of await pages.keys()) {
+    const { pathname, search } = new URL(one.url);
+    if (search && !addresses.includes(pathname + search)) await pages.delete(one);
+  }
+  for (const address of addresses) {
+    const kept = await pages.match(address);
+    if (kept && Date.now() - Date.parse(kept.headers.get("Date") ?? "") < STALE) continue;
+    const response = await fetch(address, { credentials: "same-origin" }).catch(() => null);
+    if (!response || !isToday(response)) return;
+    await pages.put(address, response);
+  }
+}
+
+// The fresh page where it comes soon, else the one that was kept, which is told once the fresh one is here.
+async function page(event) {
+  const { request } = event;
   const kept = await seen(request);
+  const before = kept?.clone();
+  let isLate = false;
   const fresh = fetch(request).then(async (response) => {
+    const copy = response.clone();
     if (isToday(response)) await (await caches.open(PAGES)).put(request, response.clone());
     if (isDoor(response)) await caches.delete(PAGES);
+    if (isLate && (await said(before)) !== (await said(copy)))
+      (await self.clients.get(event.resultingClientId))?.postMessage("fresh");
     return response;
   });
   if (!kept) return fresh.catch(lost);
-  const late = new Promise((resolve) => { setTimeout(() => resolve(kept), PATIENCE); });
+  event.waitUntil(fresh.catch(() => {}));
+  const late = new Promise((resolve) => {
+    setTimeout(() => { isLate = true; resolve(kept); }, PATIENCE);
+  });
   return Promise.race([fresh.catch(() => kept), late]);
 }
+
+// What a page says of the session; its token and the like differ each time.
+const said = async (page) => (await page.text()).match(/id="today-data">([^]*?)<\/script>/)?.[1];
 
 // A page as it was kept, for as long as the sign-in under which it was lasts at most.
 async function seen(request) {

@@ -2,6 +2,8 @@
 // first, and from there to the server; the page shows the queue's state and needs no connection.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import { asking } from "../parts/asking.js";
+import { dayNow } from "../parts/day.js";
+import { addressOf, isThis, kept } from "../parts/kept.js";
 import { mixed } from "../parts/mixed.js";
 import { notes } from "../parts/notes.js";
 import { Queue } from "../parts/queue.js";
@@ -28,7 +30,7 @@ const ONE_TAP = 400;
 // Whether this page came through the worker, which has kept it then; one that takes over later has not.
 const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
-Alpine.data("today", () => mixed(notes, asking, resting, {
+Alpine.data("today", () => mixed(notes, asking, kept, resting, {
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
   order: data.order,
   done: {},
@@ -49,10 +51,13 @@ Alpine.data("today", () => mixed(notes, asking, resting, {
       Object.assign(this, { waits, queueSays: says, aside, refused: problems, online: navigator.onLine }),
     );
     this.startClocks();
+    this.startKept();
     this.queue.stranger = () => location.reload();
     for (const set of data.kept) this.take(set, set.version);
-    for (const row of await this.queue.own(data.day).catch(() => []))
-      this.take(row.message.set, row.version ?? row.message.seen, row);
+    const rows = await this.queue.rows().catch(() => []);
+    if (this.turn(rows)) return;
+    for (const row of rows)
+      if (row.message.set) this.take(row.message.set, row.version ?? row.message.seen, row);
     for (const name of ["online", "offline"])
       addEventListener(name, () => {
         this.online = navigator.onLine;
@@ -75,10 +80,12 @@ Alpine.data("today", () => mixed(notes, asking, resting, {
     const own = (url) => url.startsWith(location.origin) && /\/static\/|\/palette\.css/.test(url);
     const parts = performance.getEntriesByType("resource").map((one) => one.name).filter(own);
     if (!BY_WORKER) active.postMessage({ page: location.href.split("#")[0], parts });
+    if (data.plan !== null && !this.isKept) active.postMessage({ ahead: data.ahead.map(addressOf) });
   },
 
   take(set, version, row = {}) {
-    if (set.kind === "warm_up" || set.session !== data.session || set.plan !== data.plan) return;
+    if (set.kind === "warm_up" || set.plan !== data.plan) return;
+    if (data.plan === null ? set.day !== this.shownDay : !isThis(set)) return;
     const one = this.exercises.find((e) => e.place === set.place);
     const swap = one?.swaps.find((s) => s.variant === set.variant);
     if (swap && set.instead_of === one.planned) this.become(one, swap);
@@ -246,7 +253,8 @@ Alpine.data("today", () => mixed(notes, asking, resting, {
     const set = {
       ...plain(draft),
       key: before?.key ?? newKey(draft.place, draft.set, draft.side),
-      day: data.day, variant: one.variant, plan: data.plan, week: data.week, session: data.session,
+      day: before?.day ?? dayNow(data),
+      variant: one.variant, plan: data.plan, week: data.week, session: data.session,
       instead_of: one.variant === one.planned ? "" : one.planned, guessed: false,
     };
     this.done[placeOf(set)] = { ...set, version: before?.version ?? 0, waits: true };

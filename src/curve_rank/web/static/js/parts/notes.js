@@ -1,4 +1,5 @@
 // What is said of a whole session: done, left out, moved, a note. It goes into the queue as sets do.
+import { dayNow } from "./day.js";
 import { data } from "./sets.js";
 
 export const notes = {
@@ -6,7 +7,7 @@ export const notes = {
     await this.add({
       key: `${kind}-${crypto.randomUUID()}`,
       kind,
-      day: data.day,
+      day: dayNow(data),
       plan: data.plan,
       week: data.week,
       session: data.session,

@@ -1,12 +1,14 @@
 // What was written down and is not acknowledged yet. It stands in the browser's own database, under the key
 // that was made here, and is sent until the server says what became of it: each set is kept once, however
 // often it goes.
+import { heardNow } from "./day.js";
 import { forget, opened, QUEUE as NAME } from "./forget.js";
 
 const FIRST_WAIT = 4000;
 const LONGEST_WAIT = 12000;  // not every browser tells that there is a connection again
 const PATIENCE = 12000;
 const AT_ONCE = 50;
+const KEPT_DAYS = 28;
 const ENDED = 401;  // nobody is signed in any more
 
 function within(db, stores, mode, work) {
@@ -105,8 +107,8 @@ export class Queue {
     await this.tell();
   }
 
-  // What was done here today: acknowledged or not, newest state of each set.
-  async own(day) {
+  // What was done here of late: acknowledged or not, newest state of each.
+  async rows() {
     const db = await opened();
     const [kept, wait] = await within(db, ["waiting", "kept"], "readonly", (store, found) => {
       const both = [[], []];
@@ -115,7 +117,7 @@ export class Queue {
       });
     });
     db.close();
-    const mine = (rows) => rows.filter((row) => row.person === this.person && row.message.set?.day === day);
+    const mine = (rows) => rows.filter((row) => row.person === this.person);
     return [...mine(kept), ...mine(wait).map((row) => ({ ...row, waits: true }))];
   }
 
@@ -184,6 +186,7 @@ export class Queue {
     if (told.person !== this.person)
       throw Object.assign(new Error("person"), { says: "somebody else is signed in here" });
     this.token = told.token;
+    heardNow(told.now);
   }
 
   async heard(sent, receipts) {
@@ -212,9 +215,9 @@ export class Queue {
     await this.forget();
   }
 
-  // What was acknowledged is kept for two days only: Today shows it when there is no connection.
+  // What was acknowledged is kept as long as pages are: without a connection it says which session is due.
   async forget() {
-    const since = new Date(Date.now() - 2 * 86400000).toISOString().slice(0, 10);
+    const since = new Date(Date.now() - KEPT_DAYS * 86400000).toISOString().slice(0, 10);
     const db = await opened();
     await within(db, ["kept"], "readwrite", (store) => {
       store("kept").openCursor().onsuccess = (event) => {

@@ -1,4 +1,6 @@
 // Sets of today's session in words, and what they are called.
+import { dayNow } from "./day.js";
+
 export const data = JSON.parse(document.getElementById("today-data").textContent);
 export const KINDS = {
   working: "whole, alone",
@@ -31,7 +33,7 @@ export const plain = ({ version: _version, waits: _waits, ...set }) => set;
 export const placeOf = (set) => `${set.place}|${set.set}|${set.side}`;
 
 export function newKey(place, set, side) {
-  return `${data.day}-${place}-${set}${side ? `-${side}` : ""}-${crypto.randomUUID().slice(0, 8)}`;
+  return `${dayNow(data)}-${place}-${set}${side ? `-${side}` : ""}-${crypto.randomUUID().slice(0, 8)}`;
 }
 
 // The order in which sets are done: pairs and triples in turn, of one-arm work the weaker side first.
