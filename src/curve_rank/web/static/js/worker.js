@@ -4,6 +4,7 @@
 const PAGES = "curve-rank-today";
 const PARTS = "curve-rank-parts";
 const PATIENCE = 2500;
+const TRIES = 6;
 const STALE = 43200000;
 const UNTIL = "X-Signed-In-Until";
 const DOOR = `<!doctype html><html lang="en"><meta charset="utf-8">
@@ -33,13 +34,23 @@ self.addEventListener("fetch", (event) => {
 self.addEventListener("message", (event) => {
   const keep = async () => {
     const [pages, parts] = [await caches.open(PAGES), await caches.open(PARTS)];
-    const page = await fetch(event.data.page, { credentials: "same-origin" });
-    if (isToday(page)) await pages.put(event.data.page, page);
+    await keepPage(pages, event.data.page);
     for (const one of event.data.parts) if (!(await parts.match(one))) await parts.add(one);
   };
   if (event.data.ahead) event.waitUntil(keepAhead(event.data.ahead));
   else event.waitUntil(keep().then(() => event.source?.postMessage("kept"), () => {}));
 });
+
+// A page that still waits for something is asked for again; only what was kept is said to be.
+async function keepPage(pages, address) {
+  for (let n = 0; n < TRIES; n += 1) {
+    const page = await fetch(address, { credentials: "same-origin" });
+    if (isToday(page)) return pages.put(address, page);
+    if (isDoor(page)) break;
+    await new Promise((resolve) => { setTimeout(resolve, PATIENCE); });
+  }
+  throw new Error("no page of today");
+}
 
 const isToday = (response) => response.ok && !response.redirected && response.headers.has(UNTIL);
 // Who is sent to the door instead is signed in no more.

@@ -174,6 +174,7 @@ Alpine.data("today", () => mixed(notes, asking, kept, resting, {
     return found?.[1] ?? "";
   },
   get stepsNow() { return this.exercise?.steps ?? []; },
+  get isWriting() { return this.ready && !this.draft; },
   get keepWords() { return this.editing ? "Correct it" : "Keep it"; },
   get sharpWords() { return this.draft?.sharp ? "Sharp or sudden: yes" : "Sharp or sudden: no"; },
   get stopWords() {
