@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import shutil
@@ -14,7 +15,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, expect
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.store.database import open_store
 from curve_rank.store.tables import SetRow
-from tests.browser.conftest import PHONE, House, come_in
+from tests.browser.conftest import DESK, PHONE, House, come_in
 from tests.helpers import LIMIT
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_FAILED|Failed to fetch")
@@ -149,6 +150,37 @@ def test_two_phones_and_two_tabs_that_do_one_set_are_asked_once_which_stands(
     assert [row.reps for row in rows_since(house, today())] == [before + 1]
     context.close()
     other_context.close()
+
+
+def test_sharp_pain_takes_off_at_once_whatever_strains_the_joint_and_the_coach_sees_it_first(
+    browser: Browser, house: House
+) -> None:
+    context, phone, _ = come_in(browser, house, "Wren", PHONE)
+    phone.goto(f"{house.address}/today")
+    data = json.loads(phone.locator("#today-data").text_content() or "")
+    first = data["exercises"][data["order"][0][0]]
+    joint = first["strains"][0] if first["strains"] else "elbow"
+    spared = {one["name"] for one in data["exercises"] if joint not in one["strains"]} - {first["name"]}
+    phone.locator('[data-word="hurts"]').click()
+    phone.locator(f'[data-field="pain_joint"][data-value="{joint}"]').click()
+    phone.get_by_role("button", name="Sharp or sudden: no").click()
+    phone.get_by_role("button", name="Keep it").click()
+    expect(phone.get_by_text(re.compile(f"Off today: .*{first['name']}"))).to_be_visible()
+    left = phone.locator(".set-lines li:not(.kept, .waits) small")
+    assert set(left.all_inner_texts()) == spared
+    if spared:
+        expect(phone.locator(".who-line")).not_to_have_text(first["name"])
+        assert phone.locator(".who-line").inner_text() in spared
+    else:
+        expect(phone.locator(".over")).to_be_visible()
+    expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
+    phone.reload()
+    expect(phone.get_by_text(re.compile("Sharp or strong pain")).first).to_be_visible()
+    desk_context, desk, _ = come_in(browser, house, "Tamsin", DESK)
+    desk.goto(f"{house.address}/clients")
+    expect(desk.locator("main").get_by_text("Sharp or strong pain").first).to_be_visible()
+    context.close()
+    desk_context.close()
 
 
 def test_behind_a_slow_server_the_kept_page_opens_and_gives_way_to_the_fresh_one(

@@ -138,6 +138,15 @@ def test_pain_warns_pauses_stops_and_ends() -> None:
     assert (again.action, again.load) == ("again", 8)
 
 
+@pytest.mark.parametrize("told", [{"pain": 6}, {"pain": 1, "sharp": True}])
+def test_strong_and_sharp_pain_is_said_once_and_stops(told: dict[str, object]) -> None:
+    """Not "it stops" and "no more weight, and it pauses" of the same exercise."""
+    log = did(0, 12, pain=2, pain_joint="elbow") + did(3, 8, pain_joint="elbow", **told)
+    (flag,) = pain_state(log, MONDAY + timedelta(days=4)).flags
+    assert flag.level == "stop"
+    assert pain_state(did(0, 8, pain=5, pain_joint="elbow"), LATER).flags[0].level == "warn"
+
+
 def test_pain_that_goes_on_in_changing_exercises_lasts() -> None:
     log = []
     for n, variant in enumerate((CURL, DOWN, CURL, DOWN)):

@@ -108,6 +108,11 @@ def climbing(gain: float, variant: str = CURL, noise: float = 0.0) -> list[Logge
         (climbing(0.30), True, "It still climbs"),
         (climbing(-0.10), False, "It stands still"),
         (climbing(0.02, noise=0.08), True, "No gain is shown yet"),
+        (
+            did(0, 8, pain=6, pain_joint="elbow") + climbing(0.30)[1:],
+            False,
+            "Sharp or strong pain in set 1 on",
+        ),
     ],
 )
 def test_what_is_kept_and_what_is_rotated(log: list[LoggedSet], keep: bool, says: str) -> None:

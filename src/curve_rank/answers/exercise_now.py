@@ -124,6 +124,7 @@ class ExerciseNow:
             "name": variant.name,
             "family": variant.family,
             "letter": planned.group,
+            "strains": list(self.setup.strains),
             "sides": list(self.setup.sides),
             "sets": [vars(one) for one in self.sets],
             "finds": self.finds,

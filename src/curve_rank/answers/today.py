@@ -19,6 +19,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.block import Block, Exercise, Session, Week
 from curve_rank.practice.profile import DAY_BEGINS
+from curve_rank.practice.rules import rule
 from curve_rank.practice.session import SetTarget
 from curve_rank.rating.joints import joints
 from curve_rank.store import logs, measures, plans
@@ -140,6 +141,7 @@ class TodayAnswer:
             "zone": self.zone,
             "dayBegins": DAY_BEGINS.total_seconds() * 1000,
             "past": PAST,
+            "stopAt": rule("pain.stop_at"),
             "ahead": [
                 {"week": week, "session": session, "day": day.isoformat() if day else None}
                 for week, session, day in self.ahead

@@ -75,6 +75,11 @@ class PainState:
         return tuple(flag for flag in self.flags if flag.level == "stop")
 
 
+def stops(one: LoggedSet) -> bool:
+    """Whether a set hurt so that its exercise is off at once: sharp or sudden, or as strong as that."""
+    return one.sharp or one.pain >= rule("pain.stop_at")
+
+
 def strained() -> float:
     """Strain from which an exercise counts as straining a joint [1]."""
     return rule("pain.least_strain")
@@ -102,8 +107,10 @@ def pain_state(log: Sequence[LoggedSet], today: date, unit: str = "kg") -> PainS
         if today - last >= rest:
             over |= {one.variant: last for one in mine}
             continue
-        flags += _of_joint(joint, mine, last, unit)
-        flags += _of_variants(joint, [one for one in log if one.day <= today], mine, today - rest, unit)
+        stopped = _of_joint(joint, mine, last, unit)
+        told = {variant for flag in stopped for variant in flag.variants}
+        others = _of_variants(joint, [one for one in log if one.day <= today], mine, today - rest, unit)
+        flags += [*stopped, *(flag for flag in others if not told & set(flag.variants))]
     return PainState(tuple(flags), over)
 
 
@@ -111,7 +118,7 @@ def _of_joint(joint: str, mine: list[LoggedSet], last: date, unit: str) -> list[
     """Sharp or lasting pain: everything that strains the joint stops."""
     name = joints()[joint].name if joint in joints() else "a joint"
     fresh = [one for one in mine if last - one.day <= timedelta(days=rule("pain.rest_days"))]
-    sharp = [one for one in fresh if one.sharp or one.pain >= rule("pain.stop_at")]
+    sharp = [one for one in fresh if stops(one)]
     if sharp:
         worst = sharp[-1]
         says = f"Sharp or strong pain in the {name} ({worst.told(unit)}, {worst.pain} of 10). {CLINICIAN}"

@@ -11,7 +11,7 @@ from curve_rank.practice.block import Block
 from curve_rank.practice.facts import Facts
 from curve_rank.training.circumference import ArmChange, ends_of
 from curve_rank.training.log import Bout, LoggedSet, bouts
-from curve_rank.training.pain import PainState
+from curve_rank.training.pain import PainState, stops
 from curve_rank.training.same_effort import EffortPoint, Trend, points_of, trend_of
 
 GROUPS = ("flexors", "extensors")
@@ -261,8 +261,13 @@ def _advice(
     for variant in planned:
         flag = pain.of(variant, facts.get(variant))
         trend = trends.get(variant)
+        bad = [one for bout in by_variant.get(variant, ()) for one in bout.sets + bout.others if stops(one)]
         if flag is not None and flag.level in ("pause", "stop"):
             found.append(Advice(variant, keep=False, why=flag.says))
+        elif bad:
+            told = f"{bad[-1].says} ({bad[-1].pain} of 10)"
+            why = f"Sharp or strong pain in {told}: another one, that spares the joint."
+            found.append(Advice(variant, keep=False, why=why))
         elif variant not in by_variant:
             why = "it was swapped away every time" if variant in swapped else "it was never done"
             why = f"Rotate: {why}, so it does not fit the days or the room."

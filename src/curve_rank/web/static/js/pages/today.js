@@ -23,14 +23,16 @@ import {
   weight,
   written,
 } from "../parts/sets.js";
+import { pain } from "../parts/pain.js";
 import { resting } from "../parts/resting.js";
 import { wake } from "../parts/timer.js";
 
 const ONE_TAP = 400;
+const OF_SETUP = ["variant", "name", "steps", "sides", "sets", "finds", "strains"];
 // Whether this page came through the worker, which has kept it then; one that takes over later has not.
 const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
-Alpine.data("today", () => mixed(notes, asking, kept, resting, {
+Alpine.data("today", () => mixed(notes, asking, kept, pain, resting, {
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
   order: data.order,
   done: {},
@@ -97,7 +99,9 @@ Alpine.data("today", () => mixed(notes, asking, kept, resting, {
   },
 
   get steps() {
-    return steps(this.exercises, this.order);
+    const { off } = this;
+    const isOpen = (step) => !off.has(step.place) || this.done[placeOf(step)];
+    return steps(this.exercises, this.order).filter(isOpen);
   },
   get at() {
     return this.editing ?? this.steps.find((step) => !this.done[placeOf(step)]) ?? null;
@@ -179,7 +183,7 @@ Alpine.data("today", () => mixed(notes, asking, kept, resting, {
   get sharpWords() { return this.draft?.sharp ? "Sharp or sudden: yes" : "Sharp or sudden: no"; },
   get stopWords() {
     if (!this.draft?.pain_joint) return "";
-    if (this.draft.sharp || this.draft.pain >= 7)
+    if (this.draft.sharp || this.draft.pain >= data.stopAt)
       return "Stop this exercise now, and see a licensed clinician. Keep the set so that your coach sees it.";
     return "One report warns, two pause the exercise. Soreness is not pain: say that under “more”.";
   },
@@ -312,7 +316,7 @@ Alpine.data("today", () => mixed(notes, asking, kept, resting, {
   },
   become(one, swap) {
     const isNew = !one.sets.length;
-    for (const part of ["variant", "name", "steps", "sides", "sets", "finds"]) one[part] = swap[part];
+    for (const part of OF_SETUP) one[part] = swap[part];
     if (isNew) this.order.push(...one.sets.map((_, n) => [one.place, n + 1]));
     const section = document.querySelector(`.do[data-place="${one.place}"]`);
     for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== swap.variant;
