@@ -183,6 +183,56 @@ def test_sharp_pain_takes_off_at_once_whatever_strains_the_joint_and_the_coach_s
     desk_context.close()
 
 
+def test_a_session_bends_by_the_thumb_and_progress_reads_it_rightly(browser: Browser, house: House) -> None:
+    context, phone, complaints = come_in(browser, house, "Wren", PHONE)
+    phone.goto(f"{house.address}/today")
+    first = phone.locator(".who-line").inner_text()
+    later = phone.locator(".set-lines li").last.locator("small").inner_text()
+    keep, bend = phone.get_by_role("button", name="Keep it"), phone.locator('.acts [data-word="bend"]')
+
+    def kept(count: int) -> None:
+        expect(phone.locator(".set-lines .kept, .set-lines .waits")).to_have_count(count)
+        phone.wait_for_timeout(500)
+
+    phone.get_by_role("button", name=f"{later} now").first.click()  # the machine is taken: another one first
+    expect(phone.locator(".who-line")).to_have_text(later)
+    keep.click()
+    kept(1)
+    bend.click()
+    phone.get_by_role("button", name="a drop set").first.click()
+    expect(phone.locator('[data-word="how"]')).to_contain_text("a drop set")
+    keep.click()
+    kept(2)
+    phone.locator('[data-word="left"]').click()
+    phone.get_by_role("button", name="it failed").click()
+    expect(phone.locator('[data-word="left"]')).to_have_text("0 left in me")
+    keep.click()
+    kept(3)
+    lines = phone.locator(".set-lines li").count()
+    bend.click()
+    phone.get_by_role("button", name="leave this set out").click()
+    expect(phone.locator(".set-lines li")).to_have_count(lines - 1)
+    phone.reload()
+    expect(phone.locator(".set-lines li")).to_have_count(lines - 1)
+    assert phone.locator(".set-lines li.kept").count() == 3
+    while phone.locator(".who-line").inner_text() != first:
+        bend.click()
+        phone.get_by_role("button", name="leave the exercise out").click()
+    bend.click()
+    phone.get_by_role("button", name="leave the exercise out").click()
+    while phone.locator(".over").is_hidden():
+        bend.click()
+        phone.get_by_role("button", name="leave the exercise out").click()
+    expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
+    rows = sorted(rows_since(house, today()), key=lambda row: row.written)
+    assert [row.kind for row in rows] == ["working", "drop", "working"]
+    assert rows[1].load_kg <= rows[0].load_kg
+    assert (rows[2].reserve, rows[2].as_planned) == (0, False)
+    assert len({row.place for row in rows}) == 1
+    assert complaints == []
+    context.close()
+
+
 def test_behind_a_slow_server_the_kept_page_opens_and_gives_way_to_the_fresh_one(
     browser: Browser, house: House
 ) -> None:

@@ -13,7 +13,7 @@ from curve_rank.practice.profile import day_in_words, load_shown, loads_in_words
 from curve_rank.rating.joints import joints
 from curve_rank.validation import seen, validated
 
-KINDS = ("working", "warm_up", "assisted", "lowering", "partial")
+KINDS = ("working", "warm_up", "assisted", "lowering", "partial", "drop", "rest_pause")
 GAVE_OUT = ("", "target", "other_muscle", "grip", "wrist", "breath")
 SIDES = ("", "left", "right")
 MOST_TRUSTED_REPS = 25
@@ -43,7 +43,8 @@ class LoggedSet(BaseModel):
     reserve : int, optional
         Repetitions that were left; None where nobody said.
     kind : str
-        "assisted" is with a partner's help, "lowering" lowering alone, "partial" not the whole range.
+        "assisted" is with a partner's help, "lowering" lowering alone, "partial" not the whole range; "drop"
+        and "rest_pause" go on from the set before them, lighter or after a few breaths.
     gave_out : str
         What gave out first.
     soreness : int
@@ -73,7 +74,7 @@ class LoggedSet(BaseModel):
     load_kg: Annotated[float, Field(ge=-300, le=500, allow_inf_nan=False)]
     reps: Annotated[int, Field(ge=0, le=200)]
     reserve: Annotated[int, Field(ge=0, le=20)] | None = None
-    kind: Literal["working", "warm_up", "assisted", "lowering", "partial"] = "working"
+    kind: Literal["working", "warm_up", "assisted", "lowering", "partial", "drop", "rest_pause"] = "working"
     gave_out: Literal["", "target", "other_muscle", "grip", "wrist", "breath"] = ""
     soreness: Annotated[int, Field(ge=0, le=3)] = 0
     pain_joint: str = ""

@@ -4,6 +4,7 @@ import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import { asking } from "../parts/asking.js";
 import { dayNow } from "../parts/day.js";
 import { addressOf, isThis, kept } from "../parts/kept.js";
+import { bending } from "../parts/bending.js";
 import { mixed } from "../parts/mixed.js";
 import { notes } from "../parts/notes.js";
 import { Queue } from "../parts/queue.js";
@@ -32,12 +33,13 @@ const OF_SETUP = ["variant", "name", "steps", "sides", "sets", "finds", "strains
 // Whether this page came through the worker, which has kept it then; one that takes over later has not.
 const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
-Alpine.data("today", () => mixed(notes, asking, kept, pain, resting, {
+Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
   order: data.order,
   done: {},
   draft: null,
   editing: null,
+  lastPlace: null,  // of what was done last
   open: "",
   waits: 0,
   keptAt: 0,
@@ -92,6 +94,7 @@ Alpine.data("today", () => mixed(notes, asking, kept, pain, resting, {
     const swap = one?.swaps.find((s) => s.variant === set.variant);
     if (swap && set.instead_of === one.planned) this.become(one, swap);
     if (one?.variant !== set.variant) return;  // the block was changed since
+    this.growTo(one, set);
     const before = this.done[placeOf(set)];
     if (before && before.version > (version ?? 0) && !row.waits) return;
     if (row.message?.removed) delete this.done[placeOf(set)];
@@ -100,11 +103,14 @@ Alpine.data("today", () => mixed(notes, asking, kept, pain, resting, {
 
   get steps() {
     const { off } = this;
-    const isOpen = (step) => !off.has(step.place) || this.done[placeOf(step)];
+    const isOpen = (step) => this.done[placeOf(step)] || !(off.has(step.place) || this.isLeftOut(step));
     return steps(this.exercises, this.order).filter(isOpen);
   },
   get at() {
-    return this.editing ?? this.steps.find((step) => !this.done[placeOf(step)]) ?? null;
+    const open = this.steps.filter((step) => !this.done[placeOf(step)]);
+    const next = open.find((step) => placeOf(step) === this.extra)
+      ?? open.find((step) => step.place === this.first);
+    return this.editing ?? next ?? open[0] ?? null;
   },
   get exercise() {
     return (
@@ -200,6 +206,7 @@ Alpine.data("today", () => mixed(notes, asking, kept, pain, resting, {
   get isHurts() { return this.open === "hurts"; },
   get isHow() { return this.open === "how"; },
   get isSwap() { return this.open === "swap"; },
+  get isBend() { return this.open === "bend"; },
   get isOpen() { return this.open !== ""; },
 
   change(event) {
@@ -263,6 +270,7 @@ Alpine.data("today", () => mixed(notes, asking, kept, pain, resting, {
       instead_of: one.variant === one.planned ? "" : one.planned, guessed: false,
     };
     this.done[placeOf(set)] = { ...set, version: before?.version ?? 0, waits: true };
+    this.lastPlace = set.place;
     await this.add(set, before?.version ?? 0);
     this.said = `${one.name}, set ${set.set}: ${weight(set.load_kg)} × ${set.reps} kept.`;
     if (!before) {
@@ -334,6 +342,8 @@ Alpine.data("today", () => mixed(notes, asking, kept, pain, resting, {
         set: step.set,
         side: step.side,
         isDone: Boolean(set),
+        canBeFirst: !set && step.place !== this.at?.place,
+        firstWords: `${one.name} now`,
         says: set ? written(step, set) : aimed(step, aim),
         state: set ? (set.waits && this.waits ? "waits" : "kept") : "",
       };

@@ -3,7 +3,7 @@
 export const PAGES = "curve-rank-today";
 export const QUEUE = "curve-rank-queue";
 const PERSON = "curve-rank-person";
-const OF_THEIRS = ["curve-rank-rest"];
+const OF_THEIRS = ["curve-rank-rest", "curve-rank-left-out"];
 
 // The queue's database, with its two stores: what waits, and what was acknowledged.
 export function opened() {

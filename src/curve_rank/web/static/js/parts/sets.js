@@ -6,6 +6,8 @@ export const KINDS = {
   working: "whole, alone",
   assisted: "with help",
   lowering: "lowering only",
+  drop: "a drop set",
+  rest_pause: "rest-pause",
   partial: "part of the range",
 };
 export const GAVE = {
@@ -39,14 +41,15 @@ export function newKey(place, set, side) {
 // The order in which sets are done: pairs and triples in turn, of one-arm work the weaker side first.
 export function steps(exercises, order) {
   const by = new Map(exercises.map((one) => [one.place, one]));
-  return order.flatMap(([place, set]) => by.get(place).sides.map((side) => ({ place, set, side })));
+  const sidesOf = ({ sets, sides }, set) => sets[set - 1]?.sides ?? sides;
+  return order.flatMap(([place, set]) => sidesOf(by.get(place), set).map((side) => ({ place, set, side })));
 }
 
 // A set as it is planned: the load is what was taken before, and the stronger side only matches.
 export function plannedSet(one, step, done) {
   const aim = one.sets[step.set - 1];
   const pain = { pain: 0, pain_joint: "", sharp: false };
-  const nothing = { ...pain, kind: "working", gave_out: "", soreness: 0, note: "" };
+  const nothing = { ...pain, kind: aim.kind ?? "working", gave_out: "", soreness: 0, note: "" };
   const left = { reserve: aim.reserve, as_planned: aim.reserve !== null };
   const set = { ...step, load_kg: aim.load, reps: aim.reps, ...left, ...nothing };
   const earlier = done[placeOf({ ...step, set: step.set - 1 })];
