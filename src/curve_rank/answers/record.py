@@ -14,12 +14,14 @@ from curve_rank.answers.means import Means
 from curve_rank.answers.people import Trainee
 from curve_rank.answers.requests import RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
+from curve_rank.catalogue.schema import Variant
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.trend import TrendBand, TrendPoint, trend
+from curve_rank.practice.rooms import on_step
 from curve_rank.practice.rules import rule
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.words import lower_first
-from curve_rank.store import logs, people, plans
+from curve_rank.store import logs, people, plans, profiles, rooms
 from curve_rank.store.database import DbSession
 from curve_rank.store.viewers import Viewer
 from curve_rank.training.learning import LogFindings, loads_of
@@ -174,15 +176,24 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
     )
 
 
-def bring(db: DbSession, viewer: Viewer, person: int, sets: Sequence[LoggedSet]) -> int:
-    """Keep sets of a file, those that fit a block of the person's as sets of its sessions; how many were new.
+def bring(
+    db: DbSession, viewer: Viewer, person: int, sets: Sequence[LoggedSet], variants: Sequence[Variant]
+) -> int:
+    """Keep sets of a file: on the room's steps, in a block's sessions where they fit; how many were new.
 
     Raises
     ------
     UnknownNameError
         Where the viewer may not see the person.
     """
-    log = logs.log_of(db, viewer, person)
+    log, (profile, _) = logs.log_of(db, viewer, person), profiles.profile_of(db, viewer, person)
+    room = rooms.any_room(db, profile.room) if profile.room is not None else None
+    named = {variant.id: variant for variant in variants}
+    sets = [
+        one.model_copy(update={"load_kg": on_step(room, named[one.variant], one.load_kg)})
+        for one in sets
+        if one.variant in named
+    ]
     for plan in plans.done_by(db, viewer, person):
         taken = {(one.week, one.session) for one in log if one.plan == plan.id}
         done = {(week, at) for week, at in taken if week is not None and at is not None}

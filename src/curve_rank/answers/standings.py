@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 from curve_rank.answers.means import Library
 from curve_rank.errors import UnavailableError
-from curve_rank.store import comments, logs, outlines
+from curve_rank.store import comments, logs, outlines, profiles
 from curve_rank.store.database import DbSession, Store
-from curve_rank.store.tables import Person
+from curve_rank.store.tables import Person, TrainingState
 from curve_rank.training.attention import (
     MISSED_DAYS,
     Alert,
@@ -38,7 +38,7 @@ class Standing:
 
 
 def standings(
-    store: Store, db: DbSession, library: Library, people: Sequence[Person], today: date
+    store: Store, db: DbSession, library: Library, people: Sequence[Person], now: datetime
 ) -> tuple[Standing, ...]:
     """Every client with what needs looking at, the gravest first.
 
@@ -52,17 +52,22 @@ def standings(
         What the coach has.
     people : sequence of Person
         The clients, whom the coach may see.
-    today : date
-        The coach's day.
+    now : datetime
+        Each of them is looked at on the day it is where they are.
     """
     numbers = [person.id for person in people]
-    summaries = _summaries(store, db, library, people, today)
+    known = profiles.profiles_of(db, people)
+    days = {person.id: known[person.id].day_at(now) for person in people}
+    first = min(days.values(), default=now.date())
+    units = {number: profile.mass_unit for number, profile in known.items()}
+    summaries = _summaries(store, db, library, people, units, first)
     asked = comments.unanswered(db, numbers)
     planned = outlines.outlines(db, numbers)
-    done = outlines.done_since(db, numbers, today - timedelta(days=MISSED_DAYS))
+    done = outlines.done_since(db, numbers, first - timedelta(days=MISSED_DAYS))
     names = {key: name.lower() for key, name in library.names.items()}
     found = []
     for person in people:
+        today = days[person.id]
         outline = planned.get(person.id)
         summary = summaries[person.id]
         told = alerts(
@@ -78,7 +83,12 @@ def standings(
 
 
 def _summaries(
-    store: Store, db: DbSession, library: Library, people: Sequence[Person], today: date
+    store: Store,
+    db: DbSession,
+    library: Library,
+    people: Sequence[Person],
+    units: Mapping[int, str],
+    today: date,
 ) -> dict[int, Summary]:
     """Kept ones, and those of logs that have changed since made anew."""
     states = logs.states_of(db, [person.id for person in people])
@@ -88,7 +98,7 @@ def _summaries(
         state = states.get(person.id)
         if state is None:
             continue
-        if state.summary and state.summary_key == str(state.revision):
+        if state.summary and state.summary_key == _key(state, units[person.id]):
             found[person.id] = summary_from(json.loads(state.summary))
         else:
             stale.append(person)
@@ -97,12 +107,17 @@ def _summaries(
         hung = frozenset(v.id for v in library.variants if "body_weight" in v.equipment.loads)
         for person in stale:
             mass = person.bodies[-1].mass_kg if person.bodies else 0.0
-            found[person.id] = summary_of(made[person.id], mass, hung)
+            found[person.id] = summary_of(made[person.id], mass, hung, units[person.id])
         kept = {
-            person.id: (json.dumps(summary_data(found[person.id])), str(states[person.id].revision))
+            person.id: (json.dumps(summary_data(found[person.id])), _key(states[person.id], units[person.id]))
             for person in stale
         }
         with suppress(UnavailableError), store.writing() as writing:  # it can be made again
             for number, (content, key) in kept.items():
                 logs.keep_summary(writing, number, content, key)
     return found
+
+
+def _key(state: TrainingState, unit: str) -> str:
+    """Of which state of a log, and in whose words, a summary is."""
+    return f"{state.revision} {unit}"

@@ -94,7 +94,7 @@ def import_log(
         if doubt:
             likely = f"--unit {doubt}, or --unit {found.unit} if that is right"
             raise BadInputError("unit", f"loads in {found.unit} that this body is not likely to lift", likely)
-        kept = bring(session, viewer, whose, found.sets)
+        kept = bring(session, viewer, whose, found.sets, means.variants)
     told = {"kept": kept, "already_here": len(found.sets) - kept, "left_out": len(found.problems)}
     told["twice"] = len(found.doubles)
     if as_json:

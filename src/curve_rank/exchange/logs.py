@@ -15,7 +15,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.tables import FORMULA, Table
 from curve_rank.measure.columns import RowProblem, Sheet, number_in, read_sheet
-from curve_rank.practice.profile import KG_PER_LB
+from curve_rank.practice.units import KG_PER_LB
 from curve_rank.rating.joints import joints
 from curve_rank.training.log import LoggedSet, checked_set
 

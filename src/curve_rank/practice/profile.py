@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo, available_timezones
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from curve_rank.practice.limits import Limits
+from curve_rank.practice.units import Unit, kg_per, mass_shown
 from curve_rank.rating.joints import joints
 from curve_rank.rating.targets import targets
 from curve_rank.validation import seen
@@ -19,7 +20,7 @@ from curve_rank.validation import seen
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 DAY_BEGINS = timedelta(hours=3)
 """When a day of training begins, after midnight."""
-KG_PER_LB, CM_PER_IN = 0.45359237, 2.54
+CM_PER_IN = 2.54
 Weekday = Annotated[int, Field(ge=0, le=6)]
 Days = Annotated[tuple[Weekday, ...], Field(max_length=7)]
 
@@ -64,7 +65,7 @@ class ClientProfile(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    mass_unit: Literal["kg", "lb"] = "kg"
+    mass_unit: Unit = "kg"
     length_unit: Literal["cm", "in"] = "cm"
     targets: Annotated[tuple[str, ...], Field(max_length=12)] = ("biceps_long", "triceps_long")
     spare: tuple[str, ...] = ()
@@ -105,7 +106,7 @@ class ClientProfile(BaseModel):
     @property
     def kg_per_unit(self) -> float:
         """Kilograms in one of their unit of load."""
-        return KG_PER_LB if self.mass_unit == "lb" else 1.0
+        return kg_per(self.mass_unit)
 
     @property
     def cm_per_unit(self) -> float:
@@ -141,9 +142,3 @@ def loads_in_words(sets: Iterable[tuple[float, str]], unit: str) -> str:
 def day_in_words(day: date) -> str:
     """A day without its year: "3 March"."""
     return f"{day.day} {day:%B}"
-
-
-def mass_shown(kilograms: float, unit: str) -> str:
-    """A load in somebody's unit, in pounds to the nearest half."""
-    shown = round(2 * kilograms / KG_PER_LB) / 2 if unit == "lb" else kilograms
-    return f"{shown:.4g} {unit}".replace("-", "−")

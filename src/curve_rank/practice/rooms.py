@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from curve_rank.arm.arrays import Array
 from curve_rank.catalogue.schema import Variant
+from curve_rank.practice.units import HALF_POUND, KG_PER_LB, Unit, mass_shown
 
 Kilograms = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
 List = Annotated[tuple[Kilograms, ...], Field(max_length=60)]
@@ -27,6 +28,8 @@ class Room(BaseModel):
     Attributes
     ----------
     name : str
+    unit : str
+        "kg" or "lb": what stands on its equipment, whatever whoever trains there reads.
     equipment : tuple of str
         Kinds of load and bench; empty for everything.
     dumbbells_kg : tuple of float
@@ -47,6 +50,7 @@ class Room(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     name: Annotated[str, Field(min_length=1, max_length=80)] = "Any gym"
+    unit: Unit = "kg"
     equipment: tuple[str, ...] = ()
     dumbbells_kg: List = tuple(float(n) for n in (*range(1, 10), *range(10, 42, 2)))
     bar_kg: Kilograms = 20.0
@@ -65,6 +69,23 @@ class Room(BaseModel):
         if self.stack_to_kg < self.stack_from_kg:
             raise ValueError("stack_to_kg must be at least stack_from_kg")
         return self
+
+
+def room_in_pounds(name: str) -> Room:
+    """A gym as it is where pounds are used: dumbbells and stacks by 2.5 and 5 lb, a bar of 45 lb."""
+    dumbbells = (*np.arange(2.5, 20, 2.5), *np.arange(20, 105, 5))
+    return Room(
+        name=name,
+        unit="lb",
+        dumbbells_kg=tuple(float(pounds) * KG_PER_LB for pounds in dumbbells),
+        bar_kg=45 * KG_PER_LB,
+        angled_bar_kg=18 * KG_PER_LB,
+        neutral_bar_kg=22 * KG_PER_LB,
+        plates_kg=tuple(pounds * KG_PER_LB for pounds in (2.5, 5, 10, 25, 35, 45)),
+        stack_from_kg=5 * KG_PER_LB,
+        stack_to_kg=220 * KG_PER_LB,
+        stack_step_kg=5 * KG_PER_LB,
+    )
 
 
 def loads_in(room: Room, variant: Variant) -> Array | None:
@@ -104,6 +125,15 @@ def load_down(room: Room, variant: Variant, load: float) -> float:
         return float(np.floor(load / step + ALREADY_SMALL) * step)
     under = steps[steps <= load + ALREADY_SMALL]
     return float(under[-1] if under.size else steps[0]) if steps.size else load
+
+
+def on_step(room: Room | None, variant: Variant, load: float) -> float:
+    """The room's step that a load reads alike with, or the load itself: 33 lb are the pin at 15 kg [kg]."""
+    steps = loads_in(room, variant) if room is not None else None
+    if steps is None or not steps.size:
+        return load
+    nearest = float(steps[np.abs(steps - load).argmin()])
+    return nearest if abs(nearest - load) <= HALF_POUND else load
 
 
 def is_a_step(room: Room, variant: Variant, load: float) -> bool:
@@ -160,24 +190,31 @@ def load_under(room: Room | None, variant: Variant, load: float) -> float:
 
 
 def plates_for(room: Room, variant: Variant, load: float) -> str:
-    """What to take, in words: which dumbbell, which plates on each side, which pin."""
+    """What to take, in words, as the room marks it: which dumbbell, which plates on each side, which pin."""
     kinds, bar = set(variant.equipment.loads), _bar(room, variant)
+
+    def shown(kilograms: float) -> str:
+        return mass_shown(kilograms, room.unit)
+
+    def plain(some: tuple[float, ...]) -> str:
+        return " + ".join(shown(one).rpartition(" ")[0] for one in some)
+
     if not load:
         return ""
     if bar is not None:
         side = (load - bar) / 2
         picked = plates_of(room.plates_kg, side)
         if not picked:
-            return f"the empty bar ({bar:g} kg)" if side < ALREADY_SMALL else ""
-        return f"bar {bar:g} kg, each side {' + '.join(f'{p:g}' for p in picked)}"
+            return f"the empty bar ({shown(bar)})" if side < ALREADY_SMALL else ""
+        return f"bar {shown(bar)}, each side {plain(picked)}"
     if "dumbbell" in kinds:
         pair = variant.equipment.arms == 2 and variant.equipment.hands == 1
-        return f"{'two dumbbells' if pair else 'the dumbbell'} of {load:g} kg"
+        return f"{'two dumbbells' if pair else 'the dumbbell'} of {shown(load)}"
     if kinds & {"cable", "machine"}:
-        return f"pin at {load:g} kg"
+        return f"pin at {shown(load)}"
     if "body_weight" in kinds and load > 0:
         picked = plates_of(room.plates_kg, load)
-        return f"hang {' + '.join(f'{p:g}' for p in picked)} kg from the belt" if picked else ""
+        return f"hang {plain(picked)} {room.unit} from the belt" if picked else ""
     return ""
 
 

@@ -62,7 +62,7 @@ class Alert:
     says: str
 
 
-def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str]) -> Summary:
+def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str], unit: str = "kg") -> Summary:
     """What a log says.
 
     Parameters
@@ -73,11 +73,13 @@ def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str]) -> S
         Of the body [kg].
     hung : frozenset of str
         Exercises whose load is added to the body's weight.
+    unit : str
+        In which loads are read.
     """
     if not log:
         return Summary()
     last = max(one.day for one in log)
-    hurts = tuple(Hurt(flag.level, flag.says, flag.since) for flag in pain_state(log, last).flags)
+    hurts = tuple(Hurt(flag.level, flag.says, flag.since) for flag in pain_state(log, last, unit).flags)
     stalls = tuple(
         key for key, rows in bouts(log).items() if stands_still(_best(rows, mass if key in hung else 0.0))
     )

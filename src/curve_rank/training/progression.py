@@ -11,9 +11,10 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import effort_of
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.profile import day_in_words, load_shown
-from curve_rank.practice.rooms import Room, load_down, load_under, load_up
+from curve_rank.practice.rooms import Room, load_down, load_under, load_up, on_step
 from curve_rank.practice.rules import rule
 from curve_rank.practice.session import SetTarget
+from curve_rank.practice.units import HALF_POUND
 from curve_rank.training.log import Bout, LoggedSet, sets_in_words
 from curve_rank.training.pain import PainFlag
 
@@ -122,7 +123,7 @@ def next_target(  # noqa: PLR0913 — what a target follows from
     if not rows:
         return _begin(variant, wanted, room, start)
     last = rows[-1]
-    weight = _weight(last)
+    weight = on_step(room, variant, _weight(last))
     held = NextTarget("stay", weight, _more(last, weight, wanted), wanted.reserve, "", _keys(last))
     if flag is not None:
         reps = tuple(
@@ -193,7 +194,7 @@ def _reached(bout: Bout, weight: float, wanted: Range) -> bool:
     sides = {one.side for one in bout.sets}
     whole = all({one.side for one in sets} == sides for sets in numbers[: wanted.sets])
     return whole and all(
-        one.reps >= wanted.reps_to and one.load_kg >= weight - 1e-6 for sets in numbers for one in sets
+        one.reps >= wanted.reps_to and one.load_kg >= weight - HALF_POUND for sets in numbers for one in sets
     )
 
 
@@ -201,7 +202,7 @@ def _fell_short(rows: Sequence[Bout], weight: float, wanted: Range) -> bool:
     """Whether even the first set was under the range in the last two bouts at this weight or less."""
     two = rows[-2:]
     return len(two) == 2 and all(
-        _weight(bout) <= weight + 1e-6 and _done(bout, wanted)[0] < wanted.reps_from for bout in two
+        _weight(bout) <= weight + HALF_POUND and _done(bout, wanted)[0] < wanted.reps_from for bout in two
     )
 
 
@@ -211,7 +212,7 @@ def _more(bout: Bout, weight: float, wanted: Range) -> tuple[int, ...]:
     sets = bout.numbers
     for n in range(wanted.sets):
         done = _lesser(sets[n]) if n < len(sets) else None
-        same = done is not None and done.load_kg >= weight - 1e-6
+        same = done is not None and done.load_kg >= weight - HALF_POUND
         reps = done.reps + 1 if done is not None and same else wanted.reps_from
         reps = min(max(reps, wanted.reps_from), wanted.reps_to)
         found.append(min(reps, found[-1]) if found else reps)

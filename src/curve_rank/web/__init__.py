@@ -21,7 +21,8 @@ from curve_rank.exchange.paper import FILTERS
 from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import page_patterns, svg
-from curve_rank.practice.profile import day_in_words, mass_shown
+from curve_rank.practice.profile import day_in_words
+from curve_rank.practice.units import kg_per, mass_shown
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target, targets
@@ -127,6 +128,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     )
     app.jinja_env.filters |= FILTERS
     app.jinja_env.filters["kilograms"] = mass_shown
+    app.jinja_env.globals["kg_per"] = kg_per
     app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
     app.jinja_env.filters["zip_names"] = lambda keys, named: [

@@ -216,6 +216,15 @@ def test_a_client_is_written_down_fitted_and_planned_for(house: Flask, coach: Fl
     assert coach.post("/rooms", data=room | {"dumbbells_kg": "heavy"}).status_code == 400
     assert coach.post("/rooms", data=room).status_code == 303
     assert "Shed" in coach.get("/clients").text
+    in_pounds = {"unit": "lb", "dumbbells_kg": "10-30 by 5", "bar_kg": "45", "plates_kg": "2.5 5"}
+    assert coach.post("/rooms", data=in_pounds | {"name": "Loft"}).status_code == 303
+    number = re.search(r"/rooms/(\d+)[^>]*>\s*Loft", coach.get("/clients").text)
+    assert number
+    loft = coach.get(f"/rooms/{number[1]}").text
+    assert 'value="10 15 20 25 30"' in loft
+    assert re.search(r'name="bar_kg"\s+value="45"', loft)
+    assert "Straight bar [lb]" in loft
+    assert 'value="2.5 5 7.5' in coach.get("/rooms/new?unit=lb").text
 
 
 def test_a_block_outlives_an_exercise_of_ones_own(coach: FlaskClient) -> None:

@@ -19,6 +19,7 @@ from curve_rank.store import logs, plans
 from curve_rank.store.tables import Person, PlanState, SetRow
 from curve_rank.store.viewers import viewer_of
 from curve_rank.training.learning import LogFindings, learned_data
+from tests.answers.surfaces import words_of
 from tests.helpers import Resting, desk_of, once_drawn
 from tests.photographs import as_jpeg
 from tests.web.pages.test_sign_in import as_anybody
@@ -177,6 +178,34 @@ def test_a_file_whose_loads_look_like_the_other_unit_is_asked_about(house: Flask
     assert coach.post(f"/record/{me}/import", data=sure).status_code == 303
     tiny = told | {"text": told["text"].replace(",35,", ",9,"), "step": "keep", "load_unit": "lb"}
     assert "Are these loads in kg?" in coach.post(f"/record/{me}/import", data=tiny).text
+
+
+def test_whoever_trains_in_pounds_reads_pounds_alone(house: Flask) -> None:
+    """But for what stands on the room's equipment: which dumbbell, which pin."""
+    wren, coach, me = as_anybody(house, WREN), as_anybody(house, TAMSIN), number_of(house, WREN)
+    assert wren.post("/account/unit", data={"mass_unit": "lb"}).status_code == 303
+    assert wren.get("/today.json").get_json()["unit"] == "lb"
+    hurt = {
+        "day": date.today().isoformat(),
+        "variant": "chin-up",
+        "load_kg": 5,
+        "reps": 6,
+        "key": "hurt-0000001",
+    }
+    message = {"device": "p", "written": 1, "set": hurt | {"pain": 7, "pain_joint": "elbow"}}
+    assert wren.post("/today/log", json={"person": me, "messages": [message]}).status_code == 200
+    marked = re.compile(r"(dumbbells?|pin at|empty bar|bar|each side|hang)[^.;,]* kg")
+    for who, address in (
+        (wren, "/today"), (wren, "/my-block"), (wren, "/my-record"),
+        (coach, f"/record/{me}"), (coach, f"/blocks/1?for={me}"), (coach, f"/reviews/1?for={me}"),
+    ):  # fmt: skip
+        words = marked.sub("", words_of(who.get(address).text))
+        assert re.findall(r".{40}\d kg\b.{20}", words) == [], address
+    assert "set 1 on" in coach.get("/clients").text
+    assert "5 kg × 6, 7 of 10" not in coach.get("/clients").text
+    calendar = coach.get(f"/blocks/1.ics?for={me}").text.replace("\r\n ", "")
+    assert " lb ×" in calendar
+    assert " kg" not in calendar
 
 
 def test_the_tape_is_for_both_ends_and_photographs_for_oneself(house: Flask) -> None:

@@ -10,6 +10,7 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.answers.requests import Names, Number, RequestForm, Whole, Wholes
 from curve_rank.errors import BadInputError
+from curve_rank.practice.units import kg_per
 from curve_rank.validation import read_json
 
 BOTH = ("biceps_long", "triceps_long")
@@ -82,10 +83,17 @@ class LimitsForm(RequestForm):
         }
 
 
+class NewRoomForm(RequestForm):
+    """In which unit a new room begins."""
+
+    unit: Literal["kg", "lb"] = "kg"
+
+
 class RoomForm(RequestForm):
     """A room as it is typed: lists with spaces or commas between."""
 
     name: str = ""
+    unit: Literal["kg", "lb"] = "kg"
     equipment: Names = Field(default=(), alias="with")
     dumbbells_kg: str = ""
     bar_kg: Number = 20.0
@@ -110,6 +118,10 @@ class RoomForm(RequestForm):
         found = self.model_dump()
         for name in ("dumbbells_kg", "plates_kg", "pulley_m", "bench_deg"):
             found[name] = _numbers(name, found[name])
+        part = kg_per(self.unit)
+        for name, value in found.items():
+            if name.endswith("_kg"):
+                found[name] = tuple(part * one for one in value) if isinstance(value, tuple) else part * value
         return found
 
 

@@ -83,6 +83,12 @@ class AddressForm(RequestForm):
     email: Annotated[str, Field(max_length=254)] = ""
 
 
+class UnitForm(RequestForm):
+    """The unit in which somebody reads loads."""
+
+    mass_unit: Literal["kg", "lb"] = "kg"
+
+
 class RoleForm(RequestForm):
     """A role that is taken away."""
 

@@ -8,13 +8,14 @@ from flask.typing import ResponseReturnValue
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.personal import everything_of
 from curve_rank.practice.consent import statement
+from curve_rank.store import profiles
 from curve_rank.store.house import accounts, audit, endings, leaving
 from curve_rank.store.house.passwords import LEAST
 from curve_rank.web import current, ending, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.auditing import request_id
 from curve_rank.web.files import named_file
-from curve_rank.web.forms.people import AddressForm, BackForm, ConsentForm, NewPasswordForm
+from curve_rank.web.forms.people import AddressForm, BackForm, ConsentForm, NewPasswordForm, UnitForm
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("account", __name__)
@@ -90,6 +91,19 @@ def change_address() -> ResponseReturnValue:
     except BadInputError as error:
         return _page(str(error)), status_of(error)
     notices.tell("You sign in with your new address from now on.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.post("/account/unit")
+@allowed(*EVERYONE, before_consent=True)
+def choose_unit() -> ResponseReturnValue:
+    """Read loads in kilograms or in pounds."""
+    unit, viewer = UnitForm.read(request.form).mass_unit, current.viewer()
+    with current.writing() as session:
+        profile, version = profiles.profile_of(session, viewer, viewer.person)
+        changed = profile.model_copy(update={"mass_unit": unit})
+        profiles.save_profile(session, viewer, viewer.person, changed, version)
+    notices.tell(f"Loads are in {'pounds' if unit == 'lb' else 'kilograms'} from now on.")
     return redirect(url_for("account.show"), 303)
 
 
@@ -176,5 +190,6 @@ def _page(problem: str = "") -> str:
         leaving_at=leaving.leaving_at(session, viewer),
         grace=leaving.GRACE.days,
         least=LEAST,
+        mass_unit=profiles.profile_of(session, viewer, viewer.person)[0].mass_unit,
         problem=problem,
     )

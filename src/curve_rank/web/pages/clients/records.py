@@ -204,13 +204,13 @@ def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | 
 def _index(problem: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     listed = people.clients(session, viewer)
-    today = datetime.now(UTC).date()
+    now = datetime.now(UTC)
     kept = profiles.profiles_of(session, listed)
     return render_template(
         "pages/clients/clients.html",
         clients=[
             (one.person, kept[one.person.id], one)
-            for one in standings(current.desk().store, current.session(), current.library(), listed, today)
+            for one in standings(current.desk().store, current.session(), current.library(), listed, now)
         ],
         kept_rooms=rooms(session, viewer),
         joint_names={key: joint.name.lower() for key, joint in joints().items()},

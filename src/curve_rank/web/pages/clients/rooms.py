@@ -7,11 +7,11 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.catalogue import words
 from curve_rank.errors import BadInputError
-from curve_rank.practice.rooms import Room
+from curve_rank.practice.rooms import Room, room_in_pounds
 from curve_rank.store import rooms
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms.coaching import RoomForm
+from curve_rank.web.forms.coaching import NewRoomForm, RoomForm
 from curve_rank.web.pages.clients import blueprint
 from curve_rank.web.problems import status_of
 
@@ -20,7 +20,8 @@ from curve_rank.web.problems import status_of
 @allowed(*TEACHING)
 def new_room() -> ResponseReturnValue:
     """A room to be written down."""
-    return _page(Room(name="New room"), None)
+    in_pounds = NewRoomForm.read(request.args).unit == "lb"
+    return _page(room_in_pounds("New room") if in_pounds else Room(name="New room"), None)
 
 
 @blueprint.get("/rooms/<row:number>")

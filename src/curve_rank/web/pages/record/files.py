@@ -83,7 +83,7 @@ def bring(person: int) -> ResponseReturnValue:
         if not found.sets:
             raise BadInputError("file", "no row that can be read", "at least one")
         with current.writing() as session:
-            kept = brought(session, current.viewer(), person, found.sets)
+            kept = brought(session, current.viewer(), person, found.sets, means.variants)
     except BadInputError as error:
         return _page(person, text=text, problem=str(error)), status_of(error)
     learn_soon(person, current.viewer())
