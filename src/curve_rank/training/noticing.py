@@ -124,7 +124,7 @@ def _sides(rows: Sequence[Bout], fact: Facts) -> Notice | None:
 def _drift(rows: Sequence[Bout], unit: str) -> Notice | None:
     count = int(rule("progress.drift_sessions"))
     firsts = [bout.sets[0] for bout in rows[-count:]]
-    if len(firsts) < count or any(one.reserve is None for one in firsts):
+    if len(firsts) < count or any(one.reserve is None or one.as_planned for one in firsts):
         return None
     same = all(one.load_kg == firsts[0].load_kg and one.reps == firsts[0].reps for one in firsts)
     left = [one.reserve or 0 for one in firsts]

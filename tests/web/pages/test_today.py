@@ -124,6 +124,22 @@ def test_a_set_is_corrected_with_its_history_by_client_and_coach_and_nobody_else
     assert other.post(f"/record/{me}/comments", data={"text": "hello"}).status_code == 404
 
 
+def test_what_is_left_is_said_where_a_correction_changes_it(house: Flask) -> None:
+    wren, me = as_anybody(house, WREN), number_of(house, WREN)
+    sent(wren, me, a_message("mend-000002", reserve=2, as_planned=True))
+    where = f"/record/{me}/sets/mend-000002"
+
+    def is_planned() -> bool:
+        with desk_of(house).store.reading() as session:
+            return session.query(SetRow).filter_by(key="mend-000002").one().as_planned
+
+    same = {"seen": 1, "load": "2.5", "reps": 9, "reserve": 2}
+    assert wren.post(where, data=same).status_code == 303
+    assert is_planned()
+    assert wren.post(where, data=same | {"seen": 2, "reserve": 0}).status_code == 303
+    assert not is_planned()
+
+
 def test_files_are_looked_at_and_kept_whole(house: Flask) -> None:
     coach, me = as_anybody(house, TAMSIN), number_of(house, WREN)
     where = f"/record/{me}/import"

@@ -57,6 +57,7 @@ def correct(person: int, key: str) -> ResponseReturnValue:
         told = {
             name: getattr(form, name) for name in ("reps", "reserve", "kind", "gave_out", "soreness", "note")
         }
+        told["as_planned"] = kept.set.as_planned and form.reserve == kept.set.reserve
         told |= {"pain_joint": form.pain_joint, "pain": form.pain if form.pain_joint else 0}
         load = round(form.load * profile.kg_per_unit, 3)
         shown = round(kept.set.load_kg / profile.kg_per_unit, 2)
