@@ -24,6 +24,7 @@ from curve_rank.practice.session import (
     seconds_of,
     set_targets,
     warm_up_due,
+    why_beyond,
 )
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import spare_above
@@ -208,6 +209,11 @@ def test_the_nearest_step_is_taken_but_not_far_over_the_middle(context: PlanCont
     sets = set_targets(Exercise(variant=fact.variant.id, sets=2), sure, far)
     # 10 kg goes 90 times, 35 kg 4 times: repetitions carry what the step cannot, and say what is left.
     assert [(t.load, t.reps, t.reserve) for t in sets] == [(10, 18, 10), (10, 18, 10)]
+    planned = Exercise(variant=fact.variant.id, sets=2)
+    assert why_beyond(planned, sets, sure, far, "kg").startswith("The next weight here is 35 kg, too far")
+    by_hand = set_targets(planned, sure, far, load=10)
+    assert [t.reps for t in by_hand] == [12, 12]  # a coach's own load keeps to the range
+    assert why_beyond(planned, by_hand, sure, far, "kg") == ""
 
 
 def test_days_have_a_rest_between_and_leave_rows_and_presses_alone() -> None:

@@ -11,8 +11,8 @@ import numpy as np
 from curve_rank.arm.tempo import Tempo
 from curve_rank.practice.block import LETTERS, Exercise, Session
 from curve_rank.practice.facts import Facts
-from curve_rank.practice.profile import loads_in_words
-from curve_rank.practice.rooms import Room, load_down, load_under
+from curve_rank.practice.profile import load_shown, loads_in_words
+from curve_rank.practice.rooms import Room, load_down, load_under, load_up
 from curve_rank.practice.rules import row_of_rules, rule, spread_of_rule
 
 FIRST = ("triceps", "biceps", "alternate")
@@ -117,6 +117,7 @@ def set_targets(
             most = exercise.reps_to + EXTRA_REPS
             capacity = min(max(exercise.reps_to + reserve, (exercise.reps_from + reserve) / able[-1]), most)
             load = facts.load_near(room, capacity)
+            return _straight(exercise, facts.reps_at(load), able, reserve, load, beyond=EXTRA_REPS)
         return _straight(exercise, facts.reps_at(load), able, reserve, load)
     wanted = _wanted(exercise)
     top = wanted.index(min(wanted)) if load is None else None
@@ -133,7 +134,12 @@ def set_targets(
 
 
 def _straight(
-    exercise: Exercise, capacity: float, able: Sequence[float], reserve: int, load: float
+    exercise: Exercise,
+    capacity: float,
+    able: Sequence[float],
+    reserve: int,
+    load: float,
+    beyond: int = 0,
 ) -> tuple[SetTarget, ...]:
     """Sets at one load: repetitions never rise, and each says what is left of its own.
 
@@ -141,7 +147,7 @@ def _straight(
     go over the range instead.
     """
     spare = capacity * able[0] - reserve - exercise.reps_to
-    most = exercise.reps_to + (EXTRA_REPS if spare > STEP_TOO_FAR else 0)
+    most = exercise.reps_to + (beyond if spare > STEP_TOO_FAR else 0)
     found: list[SetTarget] = []
     for part in able:
         there = capacity * part
@@ -149,6 +155,30 @@ def _straight(
         reps = max(min(reps, found[-1].reps) if found else reps, 1)
         found.append(SetTarget(load, reps, _left(there, reps)))
     return tuple(found)
+
+
+def why_beyond(exercise: Exercise, sets: Sequence[SetTarget], facts: Facts, room: Room, unit: str) -> str:
+    """Why repetitions go over the range, where they do: the next step is too far, or there is none.
+
+    Parameters
+    ----------
+    exercise : Exercise
+        Repetitions as planned.
+    sets : sequence of SetTarget
+        As they are done.
+    facts : Facts
+        Of the exercise.
+    room : Room
+        Whose steps are too far.
+    unit : str
+        In which the next step is read.
+    """
+    if exercise.kind != "straight" or all(one.reps <= exercise.reps_to for one in sets):
+        return ""
+    upper = load_up(room, facts.variant, sets[0].load)
+    if upper is None:
+        return "Nothing here is heavier: more repetitions than planned."
+    return f"The next weight here is {load_shown(upper, unit)}, too far: more repetitions than planned."
 
 
 def finding_sets(

@@ -18,7 +18,7 @@ from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import row_of_rules, rule
-from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets
+from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets, why_beyond
 from curve_rank.practice.sets import Draw, SetAnswer, choose_for, fitted_to, set_question
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
@@ -137,6 +137,14 @@ class ExercisePlan:
     warm_up: tuple[SetTarget, ...]
     sets: tuple[SetTarget, ...]
     fresh: float
+    note: str = ""
+    """Why repetitions go over the range, where they do."""
+
+    @property
+    def left(self) -> str:
+        """What is left at the end of its sets: "2", or "3 to 1"."""
+        first, last = self.sets[0].reserve, self.sets[-1].reserve
+        return str(first) if first == last else f"{first} to {last}"
 
 
 def session_plan(
@@ -173,7 +181,8 @@ def session_plan(
         fact = facts[one.variant]
         sets = set_targets(one, fact, room, fresh=part, reserve=reserve, load=loads.get(one.variant))
         light = warm_up_sets(one.warm_up, fact, room, max(s.load for s in sets)) if one.warm_up else ()
-        found.append(ExercisePlan(one.variant, light, sets, part))
+        far = why_beyond(one, sets, fact, room, context.profile.mass_unit)
+        found.append(ExercisePlan(one.variant, light, sets, part, far))
     return tuple(found)
 
 
