@@ -108,6 +108,14 @@ def test_after_a_long_time_away_and_under_the_range_it_is_lighter() -> None:
     rows = bouts(did(0, 12, 12, 12))[CURL]
     away = next_target(rows, document, WANTED, HOME, MONDAY + timedelta(days=40))
     assert (away.action, away.load) == ("away", 8)
+    heavy = bouts(did(0, 12, 12, 12, load=30, variant=DOWN))[DOWN]
+    press = find_variant(DOWN, built_in())
+    for step, load in ((2.5, 27.5), (5, 25), (10, 30), (6, 24)):
+        room = Room(stack_from_kg=step, stack_to_kg=60, stack_step_kg=step)
+        back = next_target(heavy, press, WANTED, room, MONDAY + timedelta(days=40))
+        # 27 kg is what the time away costs: never more than the step that is nearest to it.
+        assert (back.action, back.load, back.reps) == ("away", load, (8, 8, 8))
+        assert ("the weight stays" in back.reason) == (load == 30)
     low = after(did(0, 7, 6, 6) + did(3, 7, 7, 6))
     assert (low.action, low.load) == ("less", 8)
     assert after(did(0, 9, 8, 8) + did(3, 7, 7, 6)).action == "stay"

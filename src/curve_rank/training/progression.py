@@ -270,6 +270,13 @@ def _lighter(
 ) -> NextTarget:
     aim = part * (held.load + hands) - hands
     lower = load_down(room, variant, aim) if room else aim
+    over = load_up(room, variant, lower) if room else None
+    if action == "away" and over is not None and over - aim < aim - lower and over <= held.load:
+        lower = over  # a time away costs no more than the step that is nearest to it
+        if over == held.load:
+            why = (
+                f"{why.removesuffix('.')} is less than a step here: the weight stays, with fewer repetitions."
+            )
     step = load_under(room, variant, held.load)
     if room is None:
         size = variant.equipment.smallest_step_kg
