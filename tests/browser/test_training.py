@@ -150,7 +150,7 @@ def test_what_was_left_is_asked_once_and_only_what_is_said_is_evidence(
     phone.goto(f"{house.address}/today")
     first = phone.locator(".who-line").inner_text()
     expect(phone.locator('[data-word="left"]')).to_contain_text("as planned")
-    asked = phone.locator(".asked")
+    asked = phone.locator(".ask-left")
     while phone.locator(".who-line").inner_text() == first:
         expect(asked).to_be_hidden()
         keep_one(phone)

@@ -119,6 +119,7 @@ def learning(person: int) -> ResponseReturnValue:
 @allowed(*EVERYONE)
 def loads_are_right(person: int) -> ResponseReturnValue:
     """Learn from loads that were asked about."""
+    people.known_person(current.session(), current.viewer(), person)
     strength = min(max(LoadsForm.read(request.form).strength, 1.0), MOST_CONFIRMED)
     with current.writing() as session:
         logs.confirm_strength(session, current.viewer(), person, strength)
