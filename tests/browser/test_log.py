@@ -233,6 +233,30 @@ def test_a_session_bends_by_the_thumb_and_progress_reads_it_rightly(browser: Bro
     context.close()
 
 
+def test_pounds_in_a_room_of_kilograms_are_its_own_steps(browser: Browser, house: House) -> None:
+    context, phone, complaints = come_in(browser, house, "Wren", PHONE)
+    phone.goto(f"{house.address}/account")
+    phone.get_by_label("Loads in").select_option("lb")
+    phone.get_by_role("button", name="Use it", exact=True).click()
+    phone.goto(f"{house.address}/today")
+    load = phone.locator('[data-word="load"]')
+    expect(load).to_contain_text(" lb")
+    data = json.loads(phone.locator("#today-data").text_content() or "")
+    steps = [kg for kg, _ in data["exercises"][data["order"][0][0]]["steps"]]
+    before = load.inner_text()
+    load.click()
+    phone.get_by_role("button", name="heavier").click()
+    expect(load).not_to_have_text(before)
+    phone.get_by_role("button", name="Keep it").click()
+    expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
+    (row,) = rows_since(house, today())
+    assert row.load_kg in steps
+    shown = round(2 * row.load_kg / 0.45359237) / 2
+    expect(phone.locator(".set-lines .kept")).to_contain_text(f"{shown:g} lb × ")
+    assert complaints == []
+    context.close()
+
+
 def test_behind_a_slow_server_the_kept_page_opens_and_gives_way_to_the_fresh_one(
     browser: Browser, house: House
 ) -> None:
