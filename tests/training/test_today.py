@@ -10,7 +10,7 @@ import pytest
 from curve_rank.practice.block import Block, Exercise, Session, Week
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile
-from curve_rank.practice.rooms import is_a_step
+from curve_rank.practice.rooms import Room, is_a_step
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import PainState
 from curve_rank.training.same_effort import strength_of
@@ -74,6 +74,15 @@ def test_what_was_found_decides_what_comes_next(context: PlanContext) -> None:
         # What the sets say is what that strength has left at their load.
         able = one.fact.reps_at((one.sets[0].load - one.fact.base) / strength + one.fact.base)
         assert one.sets[0].reps + one.sets[0].reserve == pytest.approx(able, abs=1)
+
+
+def test_where_the_next_step_is_too_far_repetitions_carry_it_and_today_says_so(context: PlanContext) -> None:
+    far = replace(context, room=Room(dumbbells_kg=(5, 16)))
+    sure = replace(far, facts={CURL: replace(context.facts[CURL], low_ratio=0.99, base=0.0, slope=14.0)})
+    one = today(sure, [], 0)
+    assert {target.load for target in one.sets} == {5}
+    assert one.sets[0].reps > 12
+    assert "The next weight here is 16 kg, too far: more repetitions than planned." in one.target.reason
 
 
 def test_a_weight_set_by_hand_is_not_looked_for(context: PlanContext) -> None:

@@ -12,7 +12,14 @@ from curve_rank.practice.facts import Facts
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import load_shown
 from curve_rank.practice.rooms import plates_for
-from curve_rank.practice.session import SetTarget, finding_sets, freshness, set_targets, warm_up_sets
+from curve_rank.practice.session import (
+    SetTarget,
+    finding_sets,
+    freshness,
+    set_targets,
+    warm_up_sets,
+    why_beyond,
+)
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts
 from curve_rank.training.pain import PainFlag, PainState, pain_state
 from curve_rank.training.planning import reserve_in
@@ -164,7 +171,10 @@ def _exercise(  # noqa: PLR0913 — what a target follows from
         else _sets(one, fact, context, target, fresh, reserve)
     )
     if finds:
-        target = replace(target, load=sets[-1].load, reps=tuple(s.reps for s in sets), reason=FINDING)
+        rises = sets[0].load < sets[-1].load
+        far = why_beyond(one, sets, fact, room, context.profile.mass_unit)
+        reason = FINDING if rises else f"{target.reason} {far}".strip()
+        target = replace(target, load=sets[-1].load, reps=tuple(s.reps for s in sets), reason=reason)
     light = warm_up_sets(one.warm_up, fact, room, target.load) if one.warm_up and sets else ()
     last = rows[-1] if rows else None
     take = plates_for(room, fact.variant, target.load)
