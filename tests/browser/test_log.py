@@ -165,7 +165,7 @@ def test_sharp_pain_takes_off_at_once_whatever_strains_the_joint_and_the_coach_s
     phone.locator(f'[data-field="pain_joint"][data-value="{joint}"]').click()
     phone.get_by_role("button", name="Sharp or sudden: no").click()
     phone.get_by_role("button", name="Keep it").click()
-    expect(phone.get_by_text(re.compile(f"Off today: .*{first['name']}"))).to_be_visible()
+    expect(phone.get_by_text(re.compile(f"1 of 10, sharp. Off today: .*{first['name']}"))).to_be_visible()
     left = phone.locator(".set-lines li:not(.kept, .waits) small")
     assert set(left.all_inner_texts()) == spared
     if spared:

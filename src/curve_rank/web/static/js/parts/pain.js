@@ -17,7 +17,8 @@ export const pain = {
   get isStopped() { return this.stopped.length > 0; },
   get stoppedWords() {
     const names = this.exercises.filter((one) => this.off.has(one.place)).map((one) => one.name);
-    const what = this.stopped.map(hurting).join(", ");
+    const said = (set) => hurting(set) + (set.sharp ? ", sharp" : "");
+    const what = this.stopped.map(said).join("; ");
     const next = this.over ? "Nothing that is planned spares it: end here." : "What follows spares it.";
     return `Stop: ${what}. Off today: ${names.join(", ")}. ${next} See a licensed clinician.`;
   },
