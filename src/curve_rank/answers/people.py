@@ -108,7 +108,12 @@ def whose(db: DbSession, viewer: Viewer, person: int | None) -> tuple[ClientProf
         return ClientProfile(), Body(), None
     body = people.body_of(people.person(db, viewer, person))
     profile, _ = profiles.profile_of(db, viewer, person)
-    return profile, body, rooms.any_room(db, profile.room) if profile.room is not None else None
+    return profile, body, room_of(db, profile)
+
+
+def room_of(db: DbSession, profile: ClientProfile) -> Room | None:
+    """The room somebody trains in, whoever's it is; None where nobody said."""
+    return rooms.any_room(db, profile.room) if profile.room is not None else None
 
 
 def _of_owner(db: DbSession, owner: int | None, there: set[str]) -> tuple[Variant, ...]:

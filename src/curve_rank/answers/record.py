@@ -11,7 +11,7 @@ from markupsafe import Markup
 
 from curve_rank.answers.drawn import strip_of
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Trainee
+from curve_rank.answers.people import Trainee, room_of
 from curve_rank.answers.requests import RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
 from curve_rank.catalogue.schema import Variant
@@ -21,7 +21,7 @@ from curve_rank.practice.rooms import on_step
 from curve_rank.practice.rules import rule
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.words import lower_first
-from curve_rank.store import logs, people, plans, profiles, rooms
+from curve_rank.store import logs, people, plans, profiles
 from curve_rank.store.database import DbSession
 from curve_rank.store.viewers import Viewer
 from curve_rank.training.learning import LogFindings, loads_of
@@ -186,8 +186,7 @@ def bring(
     UnknownNameError
         Where the viewer may not see the person.
     """
-    log, (profile, _) = logs.log_of(db, viewer, person), profiles.profile_of(db, viewer, person)
-    room = rooms.any_room(db, profile.room) if profile.room is not None else None
+    room = room_of(db, profiles.profile_of(db, viewer, person)[0])
     named = {variant.id: variant for variant in variants}
     sets = [
         one.model_copy(update={"load_kg": on_step(room, named[one.variant], one.load_kg)})
@@ -195,9 +194,7 @@ def bring(
         if one.variant in named
     ]
     for plan in plans.done_by(db, viewer, person):
-        taken = {(one.week, one.session) for one in log if one.plan == plan.id}
-        done = {(week, at) for week, at in taken if week is not None and at is not None}
-        sets = placed(sets, plan.block, plan.id, done)
+        sets = placed(sets, plan.block, plan.id, logs.begun(db, viewer, person, plan.id))
     return logs.add_sets(db, viewer, person, sets, "file")
 
 

@@ -22,8 +22,8 @@ from curve_rank.training.log import LoggedSet, checked_set
 TITLES = ("date", "variant", "side", "set", "load_kg", "reps", "reserve", "pain_joint", "pain", "note")
 ALSO = ("kind", "gave_out", "soreness", "sharp", "guessed", "instead_of")
 """Columns of a file that was written here; they are read where all of them stand."""
-SINCE = ("as_planned",)
-"""Those that older files lack."""
+OWN = (*ALSO, "as_planned")
+"""The same with those that older files lack."""
 NEEDED = ("date", "variant", "load_kg", "reps")
 WORDS: dict[str, tuple[str, ...]] = {
     "date": ("date", "day", "datum", "when"),
@@ -144,7 +144,7 @@ def preview(sheet: Sheet, choice: LogChoice, variants: Sequence[Variant]) -> Log
             raise BadInputError("columns", f"no {name}", f"a column for each of {', '.join(NEEDED)}")
     at = {name: sheet.column(title) for name, title in choice.columns.items() if title and name in TITLES}
     if set(ALSO) <= set(sheet.titles):
-        at |= {title: sheet.column(title) for title in (*ALSO, *SINCE) if title in sheet.titles}
+        at |= {title: sheet.column(title) for title in OWN if title in sheet.titles}
     names = _names(variants)
     matched, unknown = _match(_cells(sheet, choice.columns["variant"]), names, choice.names)
     sets, problems, doubles = [], [], []
@@ -180,11 +180,11 @@ def log_table(log: Iterable[LoggedSet]) -> Table:
         (
             one.day.isoformat(), one.variant, one.side, one.set, one.load_kg, one.reps,
             "" if one.reserve is None else one.reserve, one.pain_joint, one.pain, one.note,
-            *(int(v) if isinstance(v := getattr(one, name), bool) else v for name in (*ALSO, *SINCE)),
+            *(int(v) if isinstance(v := getattr(one, name), bool) else v for name in OWN),
         )
         for one in log
     ]  # fmt: skip
-    return Table((*TITLES, *ALSO, *SINCE), tuple(rows))
+    return Table((*TITLES, *OWN), tuple(rows))
 
 
 def log_json(log: Iterable[LoggedSet]) -> list[dict[str, Any]]:
@@ -238,7 +238,7 @@ def _values(
     if "reps" not in values:
         raise BadInputError("reps", told["reps"], "a whole number")
     values |= _pain(told.get("pain_joint", ""), values.get("pain", 0))
-    values |= {name: told[name] for name in (*ALSO, *SINCE) if told.get(name)}
+    values |= {name: told[name] for name in OWN if told.get(name)}
     return values
 
 

@@ -12,7 +12,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps, effort_of, reps_of, usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.coverage import cells_of, coverage
-from curve_rank.practice.rooms import Room, load_down, load_up
+from curve_rank.practice.rooms import Room, load_nearest
 from curve_rank.practice.rules import rule
 from curve_rank.practice.sets import Draw, is_heavy
 from curve_rank.rating.criteria import carried
@@ -97,10 +97,8 @@ class Facts:
         heavy ends early.
         """
         load = self.load_for(reps, low=False)
-        under, over = load_down(room, self.variant, load), load_up(room, self.variant, load)
         most = (load + self.on_hands) * (1 + (1 - self.low_ratio) / 2) - self.on_hands
-        is_nearer = over is not None and over - load < load - under
-        return over if over is not None and is_nearer and over <= most else under
+        return load_nearest(room, self.variant, load, most)
 
     def reps_at(self, load: float) -> float:
         """Repetitions to failure with a load, by the middle of what is likely [1]."""

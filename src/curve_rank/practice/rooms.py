@@ -178,6 +178,12 @@ def load_up(room: Room | None, variant: Variant, load: float) -> float | None:
     return float(over[0]) if over.size else None
 
 
+def load_nearest(room: Room, variant: Variant, load: float, most: float) -> float:
+    """The room's step that is nearest to a load; the one under it where that over it is over `most` [kg]."""
+    under, over = load_down(room, variant, load), load_up(room, variant, load)
+    return over if over is not None and over <= most and over - load < load - under else under
+
+
 def load_under(room: Room | None, variant: Variant, load: float) -> float:
     """The next load under one, or itself where there is none [kg]."""
     steps = loads_in(room, variant) if room is not None else None

@@ -109,23 +109,22 @@ def set_targets(
     load : float, optional
         The load of a straight set, where the coach has set it [kg].
     """
-    fall = fall_per_set(exercise.rest_s)
-    able = [fresh * (1 - fall) ** n for n in range(exercise.sets)]
+    able = _able(exercise, fresh)
     if exercise.kind == "straight":
+        beyond = 0
         if load is None:
             # Chosen so that the last set still reaches the bottom of the range.
-            most = exercise.reps_to + EXTRA_REPS
+            beyond, most = EXTRA_REPS, exercise.reps_to + EXTRA_REPS
             capacity = min(max(exercise.reps_to + reserve, (exercise.reps_from + reserve) / able[-1]), most)
             load = facts.load_near(room, capacity)
-            return _straight(exercise, facts.reps_at(load), able, reserve, load, beyond=EXTRA_REPS)
-        return _straight(exercise, facts.reps_at(load), able, reserve, load)
+        return _straight(exercise, facts.reps_at(load), able, reserve, load, beyond)
     wanted = _wanted(exercise)
-    top = wanted.index(min(wanted)) if load is None else None
     loads = [facts.load_near(room, min((r + reserve) / a, 28)) for r, a in zip(wanted, able, strict=True)]
-    if top is None:
+    top = wanted.index(min(wanted))
+    if load is not None:
         top = loads.index(max(loads))
-        loads = [min(one, load or one) for one in loads]
-        loads[top] = load or loads[top]
+        loads = [min(one, load) for one in loads]
+        loads[top] = load
     loads = _rising_to(top, loads, facts, room)
     return tuple(
         SetTarget(kg, count, _left(facts.reps_at(kg) * part, count))
@@ -139,7 +138,7 @@ def _straight(
     able: Sequence[float],
     reserve: int,
     load: float,
-    beyond: int = 0,
+    beyond: int,
 ) -> tuple[SetTarget, ...]:
     """Sets at one load: repetitions never rise, and each says what is left of its own.
 
@@ -204,14 +203,19 @@ def finding_sets(
     lightest = load_down(room, facts.variant, min(facts.load_for(capacity), top))
     if lightest >= top:  # what is unsure is less than a step
         return planned
-    fall = fall_per_set(exercise.rest_s)
     found = []
-    for n, aim in enumerate(np.linspace(lightest, top, exercise.sets) if exercise.sets > 1 else [lightest]):
+    for aim, part in zip(np.linspace(lightest, top, exercise.sets), _able(exercise, fresh), strict=True):
         load = load_down(room, facts.variant, float(aim))
-        there = facts.reps_at(load) * fresh * (1 - fall) ** n
+        there = facts.reps_at(load) * part
         count = max(min(reps, floor(there)), 1)
         found.append(SetTarget(load, count, _left(there, count)))
     return tuple(found)
+
+
+def _able(exercise: Exercise, fresh: float) -> list[float]:
+    """Which part of fresh repetitions goes in each set of an exercise [1]."""
+    fall = fall_per_set(exercise.rest_s)
+    return [fresh * (1 - fall) ** n for n in range(exercise.sets)]
 
 
 def _left(capacity: float, reps: int) -> int:

@@ -155,13 +155,17 @@ def _take_set(
     if _came_late(session, row, message):
         return Receipt(one.key, "known", row.version)
     if message.seen == row.version or message.device == row.device:
-        _put_away(session, row)
-        _write(row, one, message.device, message.written, removed=message.removed)
-        session.flush()
-        return Receipt(one.key, "changed", row.version)
+        return _change(session, row, message, one)
     content = one.model_dump(mode="json") | {"removed": message.removed}
     _keep_version(session, row, content, message.device, message.written, aside=True)
     return Receipt(one.key, "aside", row.version)
+
+
+def _change(session: DbSession, row: SetRow, message: Message, one: LoggedSet) -> Receipt:
+    _put_away(session, row)
+    _write(row, one, message.device, message.written, removed=message.removed)
+    session.flush()
+    return Receipt(one.key, "changed", row.version)
 
 
 def _twin(session: DbSession, person: int, one: LoggedSet) -> SetRow | None:
@@ -189,12 +193,9 @@ def _take_twin(session: DbSession, row: SetRow, message: Message, one: LoggedSet
 
     Two pages of one browser are one device, so only who has seen the version that stands may change it.
     """
-    alike = set_of(row).model_copy(update={"key": one.key, "day": one.day})
     if message.seen == row.version:
-        _put_away(session, row)
-        _write(row, one, message.device, message.written, removed=message.removed)
-        session.flush()
-        return Receipt(one.key, "changed", row.version)
+        return _change(session, row, message, one)
+    alike = set_of(row).model_copy(update={"key": one.key, "day": one.day})
     if alike == one or message.removed:
         return Receipt(one.key, "known", row.version)
     sent = session.scalars(

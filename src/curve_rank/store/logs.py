@@ -102,6 +102,22 @@ def kept_sets(
     return tuple(SetAtVersion(_selected(row[:-1]), row[-1]) for row in rows)
 
 
+def begun(session: DbSession, viewer: Viewer, person: int, plan: int) -> set[tuple[int, int]]:
+    """Week and session of a block's sessions of which a person logged anything.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    known_person(session, viewer, person)
+    rows = session.execute(
+        select(SetRow.week, SetRow.session)
+        .where(SetRow.person_id == person, SetRow.plan_id == plan, SetRow.removed.is_(False))
+        .distinct()
+    )
+    return {(week, at) for week, at in rows if week is not None and at is not None}
+
+
 def logs_since(session: DbSession, people: Sequence[int], since: date) -> dict[int, list[LoggedSet]]:
     """Sets of several people whom the viewer has been shown, in one query."""
     rows = session.execute(

@@ -7,11 +7,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.rep_setup import effort_of
+from curve_rank.arm.rep_setup import effort_of, reps_of
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.profile import day_in_words, load_shown
-from curve_rank.practice.rooms import Room, load_down, load_under, load_up, on_step
+from curve_rank.practice.rooms import Room, load_down, load_nearest, load_under, load_up, on_step
 from curve_rank.practice.rules import rule
 from curve_rank.practice.session import SetTarget
 from curve_rank.practice.units import HALF_POUND
@@ -253,9 +252,7 @@ def _after(reps: int, weight: float, upper: float, hands: float) -> float:
     before, after = weight + hands, upper + hands
     if before <= 0 or after <= 0:
         return float(reps)
-    effort = effort_of(reps) * after / before
-    constant = parameter_set().number("readings.reps_constant")
-    return constant * (1 / effort - 1) if effort < 1 else 0.0
+    return reps_of(effort_of(reps) * after / before)
 
 
 def _lighter(
@@ -268,19 +265,18 @@ def _lighter(
     action: str,
     why: str,
 ) -> NextTarget:
-    aim = part * (held.load + hands) - hands
-    lower = load_down(room, variant, aim) if room else aim
-    over = load_up(room, variant, lower) if room else None
-    if action == "away" and over is not None and over - aim < aim - lower and over <= held.load:
-        lower = over  # a time away costs no more than the step that is nearest to it
-        if over == held.load:
-            why = (
-                f"{why.removesuffix('.')} is less than a step here: the weight stays, with fewer repetitions."
-            )
-    step = load_under(room, variant, held.load)
+    aim, step = part * (held.load + hands) - hands, load_under(room, variant, held.load)
     if room is None:
         size = variant.equipment.smallest_step_kg
         lower = max(round(aim / size) * size, step if step < held.load else aim)
+    elif action == "away":  # costs no more than the step that is nearest to it
+        lower = load_nearest(room, variant, aim, held.load)
+        if step < lower == held.load:
+            why = (
+                f"{why.removesuffix('.')} is less than a step here: the weight stays, with fewer repetitions."
+            )
+    else:
+        lower = load_down(room, variant, aim)
     load = min(lower, held.load)
     return replace(held, action=action, load=load, reps=(wanted.reps_from,) * wanted.sets, reason=why)
 
