@@ -9,6 +9,7 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any
 
@@ -29,7 +30,10 @@ from waitress.server import create_server
 
 from curve_rank.background.draws import Draws
 from curve_rank.data_files import read_bytes
+from curve_rank.practice.profile import ClientProfile
 from curve_rank.settings import Settings
+from curve_rank.store.database import open_store
+from curve_rank.store.tables import SetRow
 from curve_rank.web import create_app
 from tests.conftest import KEPT
 from tests.helpers import LIMIT, Resting
@@ -211,6 +215,29 @@ def house(tmp_path: Path, demo_folder: Path) -> Iterator[House]:
     made.draws.close()
 
 
+def sign_in(page: Page, house: House, name: str) -> None:
+    """Come in as somebody, by the door's list of demo people."""
+    page.goto(f"{house.address}/sign-in")
+    page.get_by_role("button", name=re.compile(name)).click()
+    page.wait_for_url(re.compile("/my-block|/board|/today|/clients|/$"))
+
+
+def today() -> date:
+    """The day of training it is in London, where all demo clients live."""
+    return ClientProfile().day_at(datetime.now(UTC))
+
+
+def rows_since(house: House, day: date) -> list[SetRow]:
+    """What phones have written of a day and later, as it is kept."""
+    store = open_store(house.folder)
+    with store.reading() as session:
+        written = session.query(SetRow).filter(SetRow.device.startswith("b-"), SetRow.day >= day)
+        rows = written.order_by(SetRow.day, SetRow.place, SetRow.number, SetRow.side).all()
+        session.expunge_all()
+    store.engine.dispose()
+    return rows
+
+
 def come_in(
     browser: Browser, house: House, name: str, size: ViewportSize
 ) -> tuple[BrowserContext, Page, list[str]]:
@@ -219,9 +246,7 @@ def come_in(
     page, complaints = context.new_page(), []
     page.on("console", lambda m: complaints.append(m.text) if m.type == "error" else None)
     page.on("pageerror", lambda error: complaints.append(str(error)))
-    page.goto(f"{house.address}/sign-in")
-    page.get_by_role("button", name=re.compile(name)).click()
-    page.wait_for_url(re.compile("/my-block|/board|/today|/clients|/$"))
+    sign_in(page, house, name)
     settle(page)  # one that still waits for arms loads itself anew, and would break off the next address
     return context, page, complaints
 

@@ -12,30 +12,12 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from curve_rank.practice.profile import ClientProfile
-from curve_rank.store.database import open_store
-from curve_rank.store.tables import SetRow
-from tests.browser.conftest import DESK, PHONE, House, come_in
+from tests.browser.conftest import DESK, PHONE, House, come_in, rows_since, sign_in, today
 from tests.helpers import LIMIT
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_FAILED|Failed to fetch")
 PAGES = """async () => (await (await caches.open("curve-rank-today")).keys())
   .map((one) => new URL(one.url).search).filter(Boolean)"""
-
-
-def today() -> date:
-    """The day of training it is in London, as all demo clients live there."""
-    return ClientProfile().day_at(datetime.now(UTC))
-
-
-def rows_since(house: House, day: date) -> list[SetRow]:
-    store = open_store(house.folder)
-    with store.reading() as session:
-        newest = session.query(SetRow).filter(SetRow.device.startswith("b-"), SetRow.day >= day)
-        rows = newest.order_by(SetRow.day, SetRow.place, SetRow.number, SetRow.side).all()
-        session.expunge_all()
-    store.engine.dispose()
-    return rows
 
 
 def keep_all(phone: Page) -> int:
@@ -96,9 +78,7 @@ def test_a_session_past_midnight_stays_on_its_day_wherever_the_phone_is(
     context = browser.new_context(viewport=PHONE, timezone_id="Pacific/Auckland")
     context.set_default_timeout(1000 * LIMIT)
     phone = context.new_page()
-    phone.goto(f"{house.address}/sign-in")
-    phone.get_by_role("button", name=re.compile("Wren")).click()
-    phone.wait_for_url(re.compile("/my-block|/today|/$"))
+    sign_in(phone, house, "Wren")
     late = at_noon(today()) + timedelta(hours=11.5)
     phone.clock.install(time=late)
     phone.goto(f"{house.address}/today")
@@ -289,9 +269,7 @@ def test_a_browser_that_is_killed_has_lost_nothing(browser: Browser, house: Hous
 
     context = launched()
     phone = context.pages[0]
-    phone.goto(f"{house.address}/sign-in")
-    phone.get_by_role("button", name=re.compile("Wren")).click()
-    phone.wait_for_url(re.compile("/my-block|/today|/$"))
+    sign_in(phone, house, "Wren")
     phone.goto(f"{house.address}/today")
     phone.locator("[data-stands-alone]").wait_for()
     context.set_offline(True)
@@ -310,9 +288,7 @@ def test_a_browser_that_is_killed_has_lost_nothing(browser: Browser, house: Hous
     context = launched()
     phone = context.pages[0]
     # A browser writes a sign-in down half a minute late: whoever has just come has to come again.
-    phone.goto(f"{house.address}/sign-in")
-    phone.get_by_role("button", name=re.compile("Wren")).click()
-    phone.wait_for_url(re.compile("/my-block|/today|/$"))
+    sign_in(phone, house, "Wren")
     phone.goto(f"{house.address}/today")
     expect(phone.locator(".set-lines .kept")).to_have_count(2)
     expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")

@@ -8,19 +8,10 @@ from datetime import date, timedelta
 from playwright.sync_api import Browser, Page, Route, expect
 
 from curve_rank.store.database import open_store
-from curve_rank.store.tables import Account, PlanState, SessionEvent, SetRow, SignIn
-from tests.browser.conftest import DESK, PHONE, House, come_in
+from curve_rank.store.tables import Account, PlanState, SessionEvent, SignIn
+from tests.browser.conftest import DESK, PHONE, House, come_in, rows_since, today
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_CONNECTION_REFUSED|ERR_FAILED|Failed to fetch")
-
-
-def kept_today(house: House) -> list[SetRow]:
-    store = open_store(house.folder)
-    with store.reading() as session:
-        rows = session.query(SetRow).filter(SetRow.key.startswith(date.today().isoformat())).all()
-        session.expunge_all()
-    store.engine.dispose()
-    return rows
 
 
 def keep_one(phone: Page) -> None:
@@ -47,7 +38,7 @@ def test_what_has_no_answer_is_given_up_and_sent_again(browser: Browser, house: 
     expect(line).to_contain_text("no connection")
     phone.clock.fast_forward(4_000)
     expect(line).to_contain_text("Everything is sent")
-    assert len(kept_today(house)) == 1
+    assert len(rows_since(house, today())) == 1
     assert complaints == []
     context.close()
 
@@ -97,7 +88,7 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     context.set_offline(False)
     expect(line).to_contain_text("Everything is sent")
 
-    rows = kept_today(house)
+    rows = rows_since(house, today())
     assert len(rows) == len({row.key for row in rows}) == sets
     assert [row.pain for row in rows if row.pain_joint] == [2]
     assert any(row.instead_of for row in rows)
@@ -163,7 +154,7 @@ def test_what_was_left_is_asked_once_and_only_what_is_said_is_evidence(
     phone.get_by_role("button", name="just so").click()
     keep_one(phone)
     expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
-    rows = sorted(kept_today(house), key=lambda row: (row.place, row.number))
+    rows = sorted(rows_since(house, today()), key=lambda row: (row.place, row.number))
     done = [row for row in rows if row.place == rows[0].place]
     assert [row.as_planned for row in rows] == [True] * (len(done) - 1) + [False, False]
     assert (done[-1].reserve, rows[-1].reserve) == (4, left)
@@ -222,7 +213,7 @@ def test_a_phone_forgets_whoever_signs_out_and_shows_nothing_of_theirs_to_the_ne
     phone.goto(f"{house.address}/today")
     expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
     phone.wait_for_function(f"async () => (await ({KEPT})()).waiting === 0")
-    assert len(kept_today(house)) == 2
+    assert len(rows_since(house, today())) == 2
     context.close()
 
 
