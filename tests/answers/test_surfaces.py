@@ -268,7 +268,7 @@ CURL, DOWN = "standing-dumbbell-curl", "seated-press-down"
 @pytest.fixture
 def wren(at: Surfaces) -> Surfaces:
     """As Wren, of whom something was learned, with a load set by hand on the block they do."""
-    learned = LogFindings({CURL: Factor(1.5, 1.4, 1.6), DOWN: Factor(0.7, 0.6, 0.8)}, 40.0, 400, 12, 3)
+    learned = LogFindings({CURL: Factor(1.5, 1.4, 1.6), DOWN: Factor(0.7, 0.6, 0.8)}, 400, 12, 3)
     with desk_of(at.client.application).store.writing() as session:
         logs.keep_learned(session, WREN, json.dumps(learned_data(learned)), "as it was")
     by_hand = {"client": WREN, "variant": "overhead-dumbbell-one-arm", "load": "6"}

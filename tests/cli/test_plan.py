@@ -76,7 +76,7 @@ def test_a_shell_plans_as_pages_do_with_what_was_learned(
     assert code == 0, text
     before = json.loads(text)
     with desk_of(app).store.writing() as session:
-        stronger = LogFindings({"standing-dumbbell-curl": Factor(1.5, 1.4, 1.6)}, 40.0, 400, 12, 3)
+        stronger = LogFindings({"standing-dumbbell-curl": Factor(1.5, 1.4, 1.6)}, 400, 12, 3)
         logs.keep_learned(session, int(wren), json.dumps(learned_data(stronger)), "as it was")
     planned = json.loads(run(*asked, "--keep")[1])
     page = app.test_client().get(f"/blocks/{planned['number']}.json?for={wren}").get_json()

@@ -28,7 +28,7 @@ from curve_rank.training.learning import LogFindings, learned_from
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.training.pain import PainState, pain_state
 from curve_rank.training.planning import Planner
-from curve_rank.training.today import LOOKED_BACK, sessions_to_do
+from curve_rank.training.today import LOOKED_BACK, Ahead, sessions_to_do
 
 
 @dataclass(frozen=True)
@@ -202,7 +202,7 @@ class Trainee:
         """Week and session of a block that come next, by the log; None where the block is over."""
         return next((one[:2] for one in self.to_do_in(plan)), None)
 
-    def to_do_in(self, plan: KeptPlan) -> tuple[tuple[int, int, date | None], ...]:
+    def to_do_in(self, plan: KeptPlan) -> Ahead:
         """All that is to be done of a block from now on, by the log."""
         mine = [one for one in self.log if one.plan == plan.id]
         return sessions_to_do(plan.block, mine, self.notes(plan.id), self.today)

@@ -10,6 +10,7 @@ from datetime import date, datetime, timedelta
 
 from curve_rank.answers.means import Library
 from curve_rank.errors import UnavailableError
+from curve_rank.practice.profile import ClientProfile
 from curve_rank.store import comments, logs, outlines, profiles
 from curve_rank.store.database import DbSession, Store
 from curve_rank.store.tables import Person, TrainingState
@@ -33,6 +34,7 @@ class Standing:
     """One client, as they stand."""
 
     person: Person
+    profile: ClientProfile
     alerts: tuple[Alert, ...]
     last: date | None
 
@@ -78,7 +80,7 @@ def standings(
             unanswered=asked.get(person.id),
             planned=outline is not None and outline.under_way(today),
         )
-        found.append(Standing(person, told, summary.last))
+        found.append(Standing(person, known[person.id], told, summary.last))
     return tuple(sorted(found, key=lambda one: (gravity(one.alerts), one.person.name)))
 
 

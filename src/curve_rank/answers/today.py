@@ -31,7 +31,7 @@ from curve_rank.training.circumference import due
 from curve_rank.training.noticing import notices
 from curve_rank.training.pain import PainFlag
 from curve_rank.training.progression import NextTarget
-from curve_rank.training.today import PAST, exercises_today, targets_by_guide
+from curve_rank.training.today import PAST, Ahead, exercises_today, targets_by_guide
 
 Coming = tuple[NextTarget, tuple[SetTarget, ...]]
 """What comes next of an exercise, and its sets."""
@@ -116,7 +116,7 @@ class TodayAnswer:
     could_add: tuple[tuple[str, str], ...]
     unsettled: tuple[UnsettledSet, ...]
     zone: str = "UTC"
-    ahead: tuple[tuple[int, int, date | None], ...] = ()
+    ahead: Ahead = ()
 
     @cached_property
     def order(self) -> list[tuple[int, int]]:
@@ -189,10 +189,11 @@ def today(db: DbSession, viewer: Viewer, means: Means, asked: TodayRequest) -> T
     except UnknownNameError:
         return None
     for plan in handed:
-        at = _place(plan, asked, who)
+        ahead = who.to_do_in(plan)
+        at = _place(plan, asked, ahead)
         if at is not None:
             own = who if plan is handed[0] else trainee(db, viewer, viewer.person, means, plan)
-            return session_today(own, means, Moment(plan.id, plan.block, *at), asked.also, own.to_do_in(plan))
+            return session_today(own, means, Moment(plan.id, plan.block, *at), asked.also, ahead)
     return session_today(who, means, Moment(None, FREE, 0, 0), asked.also)
 
 
@@ -201,7 +202,7 @@ def session_today(
     means: Means,
     moment: Moment,
     also: tuple[str, ...] = (),
-    ahead: tuple[tuple[int, int, date | None], ...] = (),
+    ahead: Ahead = (),
 ) -> TodayAnswer:
     """A session as somebody does it today, with what was added to it, and what is to be done next."""
     facts, profile = who.context.facts, who.profile
@@ -256,10 +257,10 @@ def coming(who: Trainee) -> dict[str, Coming]:
     return {key: (target, target.straight) for key, target in by_guide.items()}
 
 
-def _place(plan: KeptPlan, asked: TodayRequest, who: Trainee) -> tuple[int, int] | None:
-    """Which session of a block: the one that is named, else the next; None where it is over."""
+def _place(plan: KeptPlan, asked: TodayRequest, ahead: Ahead) -> tuple[int, int] | None:
+    """Which session of a block: the one that is named, else the first ahead; None where it is over."""
     if asked.week is None or asked.session is None:
-        return who.next_in(plan)
+        return next((one[:2] for one in ahead), None)
     week, session, weeks = asked.week - 1, asked.session - 1, plan.block.weeks
     if not (0 <= week < len(weeks) and 0 <= session < len(weeks[week].sessions)):
         raise UnknownNameError("session", f"week {asked.week}, {asked.session}", "one of the block's")

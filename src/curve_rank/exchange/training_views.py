@@ -36,7 +36,7 @@ def personal_view(
     """What was learned, and the loads that follow."""
     return {
         "reps": reps,
-        "effective_draws": round(learned.effective, 1),
+        "effective_draws": 0.0 if learned.why_not else float(learned.draws),
         "draws": learned.draws,
         "sets": learned.sets,
         "variants": learned.variants,

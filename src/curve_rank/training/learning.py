@@ -37,8 +37,6 @@ class LogFindings:
     ----------
     factors : mapping
         Per variant, what the hands hold over what one known set says [1]; empty where nothing is learned.
-    effective : float
-        Number of draws that count: all of them, since nothing is drawn again.
     draws : int
         Of the bank, whose normal distribution is conditioned.
     sets, variants : int
@@ -58,7 +56,6 @@ class LogFindings:
     """
 
     factors: Mapping[str, Factor]
-    effective: float
     draws: int
     sets: int
     variants: int
@@ -165,7 +162,7 @@ def learn(
     until = max((one.day for one in teaching), default=None)
 
     def nothing(why: str, asks: str = "", strength: float = 1.0) -> LogFindings:
-        return LogFindings({}, 0.0, draws, len(read), len(done), why, (), until, (), strength, asks)
+        return LogFindings({}, draws, len(read), len(done), why, (), until, (), strength, asks)
 
     draws = 0
     if len(done) < rule("personal.least_variants") or len(read) < rule("personal.least_sets"):
@@ -198,9 +195,7 @@ def learn(
         key: arm.factor(key, _held(facts[key], DEFAULT_EFFORT_REPS)[1]) for key in keys if key in table
     }
     middle = tuple(float(v) for v in arm.middle)
-    return LogFindings(
-        factors, float(draws), draws, len(read), len(done), "", tuple(arm.moved()), until, middle, strength
-    )
+    return LogFindings(factors, draws, len(read), len(done), "", tuple(arm.moved()), until, middle, strength)
 
 
 def _too_strong(strength: float) -> str:
@@ -227,7 +222,8 @@ def learned_from(data: Mapping[str, Any]) -> LogFindings:
     moved = tuple((name, spreads) for name, spreads in data["moved"])
     until = date.fromisoformat(data["until"]) if data["until"] else None
     again = {"factors": factors, "moved": moved, "until": until, "middle": tuple(data["middle"])}
-    return LogFindings(**{**data, **again})
+    known = {key: value for key, value in data.items() if key != "effective"}  # of how it was learned once
+    return LogFindings(**{**known, **again})
 
 
 def _corrected(fact: Facts, factor: Factor) -> Facts:

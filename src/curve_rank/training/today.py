@@ -30,6 +30,8 @@ SWAPS, OF_ANOTHER_KIND = 3, 2
 """The nearest that are offered, and those of another family besides."""
 TOP_ROOM = 2
 """Repetitions over its own that the heaviest set of a ramp reaches before it gets heavier."""
+Ahead = tuple[tuple[int, int, date | None], ...]
+"""Sessions to do, each its week, its place in it, and its day where the block has one."""
 FINDING = (
     "Nobody has logged it lately: these sets find the weight, from the low end of what is likely up to its "
     "middle. Say after each what was left, and take no more once two or fewer are."
@@ -159,7 +161,8 @@ def _exercise(  # noqa: PLR0913 — what a target follows from
     elif target.action == "begin":
         target = replace(target, reps=tuple(s.reps for s in plan))
     elif straight and target.action == "stay" and len(rows) == 1 and _rises(rows[0]):
-        return _found(place, one, fact, context, rows[0], flag, fresh, reserve)
+        target, sets = _found(one, fact, context, rows[0], fresh, reserve)
+        return _as_today(place, one, fact, context, target, sets, rows, flag)
     if block.weeks[week].easier and target.reps:
         load = min([target.load, *(s.load_kg for bout in rows[-1:] for s in bout.sets)])
         easy = f"An easier week, on purpose: fewer sets, and {reserve} left in each."
@@ -175,10 +178,23 @@ def _exercise(  # noqa: PLR0913 — what a target follows from
         far = why_beyond(one, sets, fact, room, context.profile.mass_unit)
         reason = FINDING if rises else f"{target.reason} {far}".strip()
         target = replace(target, load=sets[-1].load, reps=tuple(s.reps for s in sets), reason=reason)
-    light = warm_up_sets(one.warm_up, fact, room, target.load) if one.warm_up and sets else ()
-    last = rows[-1] if rows else None
-    take = plates_for(room, fact.variant, target.load)
-    return ExerciseToday(place, one, fact, target, light, sets, last, flag, take, finds)
+    return replace(_as_today(place, one, fact, context, target, sets, rows, flag), finds=finds)
+
+
+def _as_today(
+    place: int,
+    one: Exercise,
+    fact: Facts,
+    context: PlanContext,
+    target: NextTarget,
+    sets: tuple[SetTarget, ...],
+    rows: Sequence[Bout],
+    flag: PainFlag | None,
+) -> ExerciseToday:
+    """With its light sets, and what to take for them."""
+    light = warm_up_sets(one.warm_up, fact, context.room, target.load) if one.warm_up and sets else ()
+    take = plates_for(context.room, fact.variant, target.load)
+    return ExerciseToday(place, one, fact, target, light, sets, rows[-1] if rows else None, flag, take)
 
 
 def _rises(bout: Bout) -> bool:
@@ -188,15 +204,8 @@ def _rises(bout: Bout) -> bool:
 
 
 def _found(
-    place: int,
-    one: Exercise,
-    fact: Facts,
-    context: PlanContext,
-    bout: Bout,
-    flag: PainFlag | None,
-    fresh: float,
-    reserve: int,
-) -> ExerciseToday:
+    one: Exercise, fact: Facts, context: PlanContext, bout: Bout, fresh: float, reserve: int
+) -> tuple[NextTarget, tuple[SetTarget, ...]]:
     """What the sets that found a weight say of the next."""
     point, unit = point_of(bout, fact), context.profile.mass_unit
     own = replace(fact, slope=fact.slope * point.strength) if point else fact
@@ -207,10 +216,7 @@ def _found(
     said = "" if best.reserve is None or best.as_planned else f" with {best.reserve} left"
     reason = f"Found by {best.told(unit)}{said}: {load_shown(load, unit)} is the step nearest to that."
     keys = tuple(s.key for s in bout.sets)
-    target = NextTarget(action, load, tuple(s.reps for s in sets), reserve, reason, keys)
-    light = warm_up_sets(one.warm_up, fact, context.room, load) if one.warm_up else ()
-    take = plates_for(context.room, fact.variant, load)
-    return ExerciseToday(place, one, fact, target, light, sets, bout, flag, take)
+    return NextTarget(action, load, tuple(s.reps for s in sets), reserve, reason, keys), sets
 
 
 def _range(one: Exercise, plan: Sequence[SetTarget], reserve: int) -> Range:
@@ -335,7 +341,7 @@ def targets_by_guide(
 
 def sessions_to_do(
     block: Block, log: Sequence[LoggedSet], notes: Sequence[SessionNote], today: date
-) -> tuple[tuple[int, int, date | None], ...]:
+) -> Ahead:
     """The sessions of a block that are to be done, in their order: week, place and day of each.
 
     One that was begun before today, ended or skipped is over; what lies more than a week back is past, and is
@@ -362,10 +368,3 @@ def sessions_to_do(
         if (w, s) not in over | done and (day is None or (today - day).days < PAST):
             found.append((w, s, day))
     return tuple(found)
-
-
-def next_session(
-    block: Block, log: Sequence[LoggedSet], notes: Sequence[SessionNote], today: date
-) -> tuple[int, int, date | None] | None:
-    """The first of the sessions that are to be done; None where the block is over."""
-    return next(iter(sessions_to_do(block, log, notes, today)), None)

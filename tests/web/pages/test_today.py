@@ -270,7 +270,7 @@ def test_curves_follow_the_arm_that_the_log_speaks_of_until_learning_is_put_off(
     coach, wren, me = as_anybody(house, TAMSIN), as_anybody(house, WREN), number_of(house, WREN)
     pages = ((coach, f"/blocks/2?for={me}"), (wren, "/my-block"), (wren, "/today"))
     plain = [strips(*page) for page in pages]
-    of_log = LogFindings({}, 40, 400, 30, 4, middle=(0.8,) * len(uncertain()))
+    of_log = LogFindings({}, 400, 30, 4, middle=(0.8,) * len(uncertain()))
     with desk_of(house).store.writing() as session:
         logs.keep_learned(session, me, json.dumps(learned_data(of_log)), "")
     own = [strips(*page) for page in pages]

@@ -205,11 +205,10 @@ def _index(problem: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     listed = people.clients(session, viewer)
     now = datetime.now(UTC)
-    kept = profiles.profiles_of(session, listed)
     return render_template(
         "pages/clients/clients.html",
         clients=[
-            (one.person, kept[one.person.id], one)
+            (one.person, one.profile, one)
             for one in standings(current.desk().store, current.session(), current.library(), listed, now)
         ],
         kept_rooms=rooms(session, viewer),

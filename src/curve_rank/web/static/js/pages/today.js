@@ -2,12 +2,14 @@
 // first, and from there to the server; the page shows the queue's state and needs no connection.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import { asking } from "../parts/asking.js";
+import { bending } from "../parts/bending.js";
 import { dayNow } from "../parts/day.js";
 import { addressOf, isThis, kept } from "../parts/kept.js";
-import { bending } from "../parts/bending.js";
 import { mixed } from "../parts/mixed.js";
 import { notes } from "../parts/notes.js";
+import { pain } from "../parts/pain.js";
 import { Queue } from "../parts/queue.js";
+import { resting } from "../parts/resting.js";
 import {
   GAVE,
   KINDS,
@@ -24,8 +26,6 @@ import {
   weight,
   written,
 } from "../parts/sets.js";
-import { pain } from "../parts/pain.js";
-import { resting } from "../parts/resting.js";
 import { wake } from "../parts/timer.js";
 
 const ONE_TAP = 400;

@@ -10,14 +10,14 @@ export const isThis = (one) => one.week === data.week && one.session === data.se
 // The first session ahead that was neither begun before today nor ended or left out here.
 export function due(rows, today) {
   const mine = rows.map((row) => row.message).filter(({ set, note }) => (set ?? note).plan === data.plan);
-  const over = mine.some.bind(mine);
-  return data.ahead.find((one) => {
-    const isPast = one.day !== null && daysFrom(one.day, today) >= data.past;
-    const isIt = (what) => what?.week === one.week && what?.session === one.session;
-    return !isPast && !over(({ set, note, removed }) =>
+  const isPast = ({ day }) => day !== null && daysFrom(day, today) >= data.past;
+  const isOver = ({ week, session }) => {
+    const isIt = (what) => what?.week === week && what?.session === session;
+    return mine.some(({ set, note, removed }) =>
       (isIt(set) && !removed && set.kind !== "warm_up" && set.day < today) ||
       (isIt(note) && ["skip", "done"].includes(note.kind)));
-  });
+  };
+  return data.ahead.find((one) => !isPast(one) && !isOver(one));
 }
 
 export const kept = {
