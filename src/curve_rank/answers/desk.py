@@ -11,6 +11,7 @@ from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.background.imports import Imports
 from curve_rank.background.known_people import KnownPeople
 from curve_rank.background.learning import Learning
 from curve_rank.background.runs import Runs
@@ -37,6 +38,7 @@ class Desk:
     searches: Searches
     claims: ClaimRuns
     booklets: Booklets
+    imports: Imports
     captures: Captures
     learning: Learning
     backups: BackupRuns
@@ -78,6 +80,7 @@ class Desk:
             searches=Searches(FORGOTTEN_AFTER, line),
             claims=ClaimRuns(draws, FORGOTTEN_AFTER, line),
             booklets=Booklets(FORGOTTEN_AFTER, line),
+            imports=Imports(line),
             captures=Captures(),
             learning=Learning(DrawBank(modeller, draws.loads, shelf), line),
             backups=BackupRuns(settings, line),
@@ -94,6 +97,7 @@ class Desk:
             "searches": self.searches.runs,
             "claims weighed": self.claims.runs,
             "booklets": self.booklets.runs,
+            "files brought": self.imports.runs,
             "learning": self.learning.runs,
             "backups": self.backups.runs,
         }
@@ -107,6 +111,7 @@ class Desk:
             self.searches,
             self.claims,
             self.booklets,
+            self.imports,
             self.learning,
             self.captures,
             self.draws,

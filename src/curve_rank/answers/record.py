@@ -11,29 +11,21 @@ from markupsafe import Markup
 
 from curve_rank.answers.drawn import strip_of
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Trainee, room_of
+from curve_rank.answers.people import Trainee
 from curve_rank.answers.requests import RequestForm, Whole
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
-from curve_rank.catalogue.schema import Variant
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.trend import TrendBand, TrendPoint, trend
-from curve_rank.practice.rooms import on_step
-from curve_rank.practice.rules import rule
-from curve_rank.rating.criteria import carried
 from curve_rank.rating.words import lower_first
-from curve_rank.store import logs, people, plans, profiles
-from curve_rank.store.database import DbSession
-from curve_rank.store.viewers import Viewer
+from curve_rank.store import logs
 from curve_rank.training.learning import LogFindings, loads_of
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.noticing import notices
 from curve_rank.training.pain import PainFlag
-from curve_rank.training.placing import placed
 from curve_rank.training.same_effort import (
     REFERENCE,
     EffortPoint,
     Trend,
-    apparent_strength,
     load_at,
     points_of,
     records_of,
@@ -174,61 +166,6 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
         moved=_moved(who),
         recent=_recent(who, means, log),
     )
-
-
-def bring(
-    db: DbSession, viewer: Viewer, person: int, sets: Sequence[LoggedSet], variants: Sequence[Variant]
-) -> int:
-    """Keep sets of a file: on the room's steps, in a block's sessions where they fit; how many were new.
-
-    Raises
-    ------
-    UnknownNameError
-        Where the viewer may not see the person.
-    """
-    room = room_of(db, profiles.profile_of(db, viewer, person)[0])
-    named = {variant.id: variant for variant in variants}
-    sets = [
-        one.model_copy(update={"load_kg": on_step(room, named[one.variant], one.load_kg)})
-        for one in sets
-        if one.variant in named
-    ]
-    for plan in plans.done_by(db, viewer, person):
-        sets = placed(sets, plan.block, plan.id, logs.begun(db, viewer, person, plan.id))
-    return logs.add_sets(db, viewer, person, sets, "file")
-
-
-def unit_in_doubt(
-    db: DbSession, viewer: Viewer, person: int, means: Means, sets: Sequence[LoggedSet], unit: str
-) -> str:
-    """The other unit, where loads look like it for somebody of this body; nothing where they do not.
-
-    Parameters
-    ----------
-    db : DbSession
-        The open database.
-    viewer : Viewer
-        Who brings them.
-    person : int
-        Whose they are.
-    means : Means
-        With what loads are worked out.
-    sets : sequence of LoggedSet
-        As they were read.
-    unit : str
-        In which they were read, "kg" or "lb".
-    """
-    found = people.known_person(db, viewer, person)
-    if not found.bodies:
-        return ""
-    done = {one.variant for one in sets}
-    named = tuple(variant for variant in means.variants if variant.id in done)
-    models = means.modeller.able(named, people.body_of(found), effort=usual_effort())
-    expected = {m.variant.id: (m.load, carried(m.variant) * m.body.mass) for m in models}
-    strength, most = apparent_strength(sets, expected), rule("personal.most_strength")
-    if unit == "kg":
-        return "lb" if strength > most else ""
-    return "kg" if strength < 1 / most else ""
 
 
 def unsettled(who: Trainee) -> tuple[UnsettledSet, ...]:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import UTC, date, datetime
+from functools import partial
 from pathlib import Path
 
 import click
 
-from curve_rank.answers.record import bring, unit_in_doubt
+from curve_rank.answers.log_files import bring, unit_in_doubt
 from curve_rank.answers.review import reviewed
 from curve_rank.answers.today import Coming, coming
 from curve_rank.arm.body import Body
@@ -94,7 +95,7 @@ def import_log(
         if doubt:
             likely = f"--unit {doubt}, or --unit {found.unit} if that is right"
             raise BadInputError("unit", f"loads in {found.unit} that this body is not likely to lift", likely)
-        kept = bring(session, viewer, whose, found.sets, means.variants)
+        kept = bring(session, viewer, whose, found.sets, means.variants, partial(_tell_done, len(found.sets)))
     told = {"kept": kept, "already_here": len(found.sets) - kept, "left_out": len(found.problems)}
     told["twice"] = len(found.doubles)
     if as_json:
@@ -245,6 +246,10 @@ def _read(
     names = dict(one.rsplit("=", 1) for one in match if "=" in one)
     choice = replace(choice, load_unit=unit or choice.load_unit, order=dates or choice.order, names=names)
     return preview(sheet, choice, variants)
+
+
+def _tell_done(total: int, done: int) -> None:
+    click.echo(f"\r{done} of {total} sets", nl=False, err=True)
 
 
 def _tell_problems(found: LogPreview) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, cast
@@ -19,6 +19,8 @@ from curve_rank.training.log import LoggedSet, SessionNote, checked_set
 
 COLUMNS = {name: name for name in LoggedSet.model_fields} | {"set": "number", "plan": "plan_id"}
 """Where each part of a set stands in its row."""
+AT_ONCE = 500
+"""Sets of a file that are kept between two looks at whether it is to stop."""
 
 
 @dataclass(frozen=True)
@@ -40,8 +42,15 @@ class EarlierSet:
     aside: bool
 
 
-def add_sets(session: DbSession, viewer: Viewer, person: int, sets: Iterable[LoggedSet], device: str) -> int:
-    """Keep many sets that were read from a file; how many were not here yet.
+def add_sets(
+    session: DbSession,
+    viewer: Viewer,
+    person: int,
+    sets: Iterable[LoggedSet],
+    device: str,
+    say: Callable[[int], None] | None = None,
+) -> int:
+    """Keep many sets that were read from a file; how many were not here yet. `say` hears how many are done.
 
     One that was written down here already, under another key, is not kept again: the same number of the same
     exercise on the same day, with the same load and repetitions.
@@ -60,14 +69,16 @@ def add_sets(session: DbSession, viewer: Viewer, person: int, sets: Iterable[Log
         if one.key not in there
         and (one.day, one.variant, one.side, one.set, one.load_kg, one.reps) not in seen
     }
-    kept = [
-        values_of(one) | {"owner_id": person, "person_id": person} | state_of(device, 0, version=1)
-        for one in new.values()
-    ]
-    if kept:
+    ours, found = {"owner_id": person, "person_id": person}, list(new.values())
+    for start in range(0, len(found), AT_ONCE):
+        if say:
+            say(start)
+        state = ours | state_of(device, 0, version=1)
+        kept = [values_of(one) | state for one in found[start : start + AT_ONCE]]
         session.execute(SetRow.__table__.insert(), kept)  # type: ignore[attr-defined]
+    if found:
         count(session, person)
-    return len(kept)
+    return len(found)
 
 
 def log_of(

@@ -8,6 +8,7 @@ import re
 from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
+from urllib.parse import parse_qsl, urlsplit
 
 import pytest
 from flask import Flask
@@ -174,6 +175,47 @@ def test_files_are_looked_at_and_kept_whole(house: Flask) -> None:
     assert post(file=(io.BytesIO(b"x" * (50 * 2**20)), "log.csv")).status_code == 413
     back = coach.get(f"/record/{me}/log.csv").text
     assert back.startswith("date,variant,side,set,load_kg,reps,reserve,pain_joint,pain,note")
+
+
+def test_a_large_file_shows_how_far_it_is_and_stopped_keeps_nothing(
+    house: Flask, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("curve_rank.web.pages.record.files.PATIENCE", 0.0)
+    coach, other, me = as_anybody(house, TAMSIN), as_anybody(house, INES), number_of(house, WREN)
+    rows = "".join(
+        f"{date(2016, 1, 1) + timedelta(days=n // 4)},standing-dumbbell-curl,{n % 4 + 1},{10 + n % 3 * 2},8\n"
+        for n in range(1200)
+    )
+    told = {
+        "text": "date,exercise,set,weight,reps\n" + rows,
+        "column.date": "date", "column.variant": "exercise", "column.set": "set",
+        "column.load_kg": "weight", "column.reps": "reps", "step": "keep", "sure": "kg",
+    }  # fmt: skip
+
+    def kept() -> int:
+        with desk_of(house).store.reading() as session:
+            return session.query(SetRow).filter(SetRow.key.startswith("csv-")).count()
+
+    with desk_of(house).store.writing():  # nobody else can write: the file waits
+        watched = coach.post(f"/record/{me}/import", data=told).location
+        assert "1,200 sets are being kept" in words_of(coach.get(watched).text)
+        assert coach.get(watched.replace("run?", "run.json?")).json == {
+            "state": "running", "done": 0, "total": 1200, "problem": "",
+        }  # fmt: skip
+        named = dict(parse_qsl(urlsplit(watched).query))
+        assert other.post(f"/record/{me}/import/stop", data=named).status_code == 404
+        coach.post(f"/record/{me}/import/stop", data=named)
+    (run,) = desk_of(house).imports.runs._runs.values()
+    assert run.wait(20)
+    assert (run.state, kept()) == ("cancelled", 0)
+    assert coach.get(watched).location == f"/record/{me}/import"
+    assert "nothing of the file was kept" in coach.get(f"/record/{me}/import").text
+    again = coach.post(f"/record/{me}/import", data=told).location
+    (run,) = desk_of(house).imports.runs._runs.values()
+    assert run.wait(20)
+    assert coach.get(again).location == f"/record/{me}"
+    assert "1,200 sets kept." in coach.get(f"/record/{me}").text
+    assert kept() == 1200
 
 
 def test_a_file_whose_loads_look_like_the_other_unit_is_asked_about(house: Flask) -> None:

@@ -91,3 +91,10 @@ class LogFileForm(RequestForm):
     reserve_as: Literal["left", "of_ten"] = "left"
     step: Literal["look", "keep"] = "look"
     sure: Literal["", "kg", "lb"] = ""
+
+
+class RunQuery(RequestForm):
+    """Which run of one's own is meant."""
+
+    key: str = ""
+    run: str = ""

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from flask import jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.answers.record import bring as brought
-from curve_rank.answers.record import unit_in_doubt
-from curve_rank.errors import BadInputError
+from curve_rank.answers.log_files import begin_to_bring, import_words, unit_in_doubt
+from curve_rank.background.imports import ImportRun
+from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import (
     LARGEST,
     NEEDED,
@@ -26,17 +27,21 @@ from curve_rank.exchange.logs import (
 from curve_rank.exchange.tables import to_csv
 from curve_rank.measure.columns import Sheet
 from curve_rank.store import logs, people
-from curve_rank.web import arms, current, notices
+from curve_rank.store.database import DbSession
+from curve_rank.store.house import audit
+from curve_rank.store.viewers import Viewer
+from curve_rank.web import arms, auditing, current, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.files import named_file
-from curve_rank.web.forms.training import LogFileForm
+from curve_rank.web.forms.training import LogFileForm, RunQuery
 from curve_rank.web.pages.record import blueprint
-from curve_rank.web.planning import learn_soon
 from curve_rank.web.problems import status_of
 from curve_rank.web.serving import LARGEST_UPLOAD
 
 SHOWN = 40
 """Rows, and problems, that a page shows."""
+PATIENCE = 1.0
+"""So long a request waits for a file to be kept before it shows how far it is [s]."""
 WRITTEN = {"ymd": "year, month, day", "dmy": "day, month, year", "mdy": "month, day, year"}
 
 
@@ -82,17 +87,75 @@ def bring(person: int) -> ResponseReturnValue:
             return page, 422 if form.step == "keep" else 200
         if not found.sets:
             raise BadInputError("file", "no row that can be read", "at least one")
-        with current.writing() as session:
-            kept = brought(session, current.viewer(), person, found.sets, means.variants)
+        run = begin_to_bring(current.desk(), viewer, person, found, means, _signature(viewer))
     except BadInputError as error:
         return _page(person, text=text, problem=str(error)), status_of(error)
-    learn_soon(person, current.viewer())
-    there = len(found.sets) - kept
-    more = f" {there} were here already." if there else ""
-    twice = f" {len(found.doubles)} stood twice in the file." if found.doubles else ""
-    left = f"{twice} {len(found.problems)} rows were left out." if found.problems else twice
-    notices.tell(f"{kept} sets kept.{more}{left}")
-    return redirect(url_for("record.show", person=person), 303)
+    return _watch(person, run)
+
+
+@blueprint.get("/record/<row:person>/import/run")
+@allowed(*EVERYONE)
+def bringing(person: int) -> ResponseReturnValue:
+    """How far a file is; once it is kept, the record."""
+    known = people.known_person(current.session(), current.viewer(), person)
+    run = _run(RunQuery.read(request.args))
+    if run.state != "running":
+        return _ended(person, run)
+    return render_template("pages/record/bringing.html", person=known, run=run)
+
+
+@blueprint.get("/record/<row:person>/import/run.json")
+@allowed(*EVERYONE)
+def bringing_data(person: int) -> ResponseReturnValue:
+    """The same as JSON."""
+    people.known_person(current.session(), current.viewer(), person)
+    return jsonify(_run(RunQuery.read(request.args)).told)
+
+
+@blueprint.post("/record/<row:person>/import/stop")
+@allowed(*EVERYONE)
+def stop_bringing(person: int) -> ResponseReturnValue:
+    """Stop keeping a file: nothing of it is kept."""
+    people.known_person(current.session(), current.viewer(), person)
+    run = _run(RunQuery.read(request.form))
+    run.cancel()
+    return _watch(person, run)
+
+
+def _watch(person: int, run: ImportRun) -> ResponseReturnValue:
+    if run.wait(PATIENCE):
+        return _ended(person, run)
+    return redirect(url_for("record.bringing", person=person, key=run.key, run=run.name), 303)
+
+
+def _ended(person: int, run: ImportRun) -> ResponseReturnValue:
+    notices.tell(import_words(run))
+    where = "record.show" if run.state == "finished" else "record.choose"
+    return redirect(url_for(where, person=person), 303)
+
+
+def _run(query: RunQuery) -> ImportRun:
+    """The viewer's own run of that name.
+
+    Raises
+    ------
+    UnknownNameError
+        Where there is none, or no more.
+    """
+    run = current.desk().imports.runs.find(current.viewer().person, query.key, query.run)
+    if run is None:
+        raise UnknownNameError("import", query.run, "one that was begun a moment ago")
+    return run
+
+
+def _signature(viewer: Viewer) -> Callable[[DbSession], None]:
+    """What writes down, from whatever thread, whose data this request changes."""
+    page, number = auditing.page_name(), auditing.request_id()
+
+    def sign(db: DbSession) -> None:
+        audit.note(db, viewer, audit.others_reached(db), audit.CHANGED, page, number)
+
+    return sign
 
 
 def _text() -> str:
