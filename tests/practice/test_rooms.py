@@ -15,6 +15,7 @@ from tests.training.logged import CURL, DOWN, MONDAY, did
 
 FIVES = Room(stack_from_kg=5, stack_to_kg=60, stack_step_kg=5)
 PRESS_DOWN, DUMBBELLS = find_variant(DOWN, built_in()), find_variant(CURL, built_in())
+BAND, BOTH = (find_variant(key, built_in()) for key in ("band-standing-curl", "dumbbell-band-curl"))
 BAR = next(v for v in built_in() if "barbell" in v.equipment.loads)
 
 
@@ -45,3 +46,16 @@ def test_a_room_in_pounds_has_pounds_and_says_them() -> None:
     assert plates_for(room, PRESS_DOWN, 40 * KG_PER_LB) == "pin at 40 lb"
     assert plates_for(room, BAR, 65 * KG_PER_LB) == "bar 45 lb, each side 10"
     assert mass_shown(65 * KG_PER_LB, "lb") == "65 lb"
+
+
+def test_bands_are_what_they_pull_at_a_length_one_or_two_together() -> None:
+    home = Room(bands_kg=(4, 6, 10), dumbbells_kg=(6.5, 13))
+    steps, mixed = loads_in(home, BAND), loads_in(home, BOTH)
+    assert steps is not None
+    assert mixed is not None
+    assert list(steps) == [4, 6, 10, 14, 16]
+    assert list(mixed) == pytest.approx([10, 20])
+    assert loads_in(Room(), BAND) is None
+    assert plates_for(home, BAND, 10) == "a band that pulls 10 kg at 1.3 m"
+    assert plates_for(home, BAND, 14) == "bands 4 + 10 kg, which pull 14 kg at 1.3 m"
+    assert plates_for(home, BOTH, 10) == "two dumbbells of 6.5 kg and a band that pulls 3.5 kg at 1.4 m"

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from itertools import product
+from itertools import combinations, product
 from typing import Annotated
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from curve_rank.arm.arrays import Array
+from curve_rank.catalogue.line_kinds import BandLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.units import HALF_POUND, KG_PER_LB, Unit, mass_shown
 
@@ -39,6 +40,8 @@ class Room(BaseModel):
         Kinds there is at least a pair of.
     stack_from_kg, stack_to_kg, stack_step_kg : float
         Of cables and machines.
+    bands_kg : tuple of float
+        Each by what it pulls at twice its slack length; two may be taken together. Empty for any pull.
     pulley_m : tuple of float
         Heights of the pulley's holes over the floor; empty for any.
     bench_deg : tuple of float
@@ -60,6 +63,7 @@ class Room(BaseModel):
     stack_from_kg: Kilograms = 2.5
     stack_to_kg: Kilograms = 100.0
     stack_step_kg: Kilograms = 2.5
+    bands_kg: List = ()
     pulley_m: Annotated[tuple[Annotated[float, Field(ge=0, le=3)], ...], Field(max_length=40)] = ()
     bench_deg: Annotated[tuple[Annotated[float, Field(ge=0, le=90)], ...], Field(max_length=12)] = ()
     stations: Annotated[int, Field(ge=1, le=20)] = 1
@@ -89,7 +93,7 @@ def room_in_pounds(name: str) -> Room:
 
 
 def loads_in(room: Room, variant: Variant) -> Array | None:
-    """Every load that the room allows a variant, rising; None where any is possible, as with a band.
+    """Every load that the room allows a variant, rising; None where any is possible.
 
     Parameters
     ----------
@@ -107,14 +111,25 @@ def loads_in(room: Room, variant: Variant) -> Array | None:
     if bar is not None:
         return np.asarray(bar + 2 * _sums(room.plates_kg))
     if "dumbbell" in kinds:
-        return np.array(sorted(set(room.dumbbells_kg)))
+        return np.array(sorted(set(room.dumbbells_kg))) / (1 - band_part(variant))
     if kinds & {"cable", "machine"}:
         count = int((room.stack_to_kg - room.stack_from_kg) / room.stack_step_kg + ALREADY_SMALL) + 1
         return np.asarray(room.stack_from_kg + room.stack_step_kg * np.arange(count))
     if "body_weight" in kinds:
         helped = -room.stack_step_kg * np.arange(20, 0, -1)
         return np.concatenate([helped, _sums(room.plates_kg)])
-    return None
+    return np.array(sorted(_taken(room.bands_kg))) if room.bands_kg else None
+
+
+def band_part(variant: Variant) -> float:
+    """Which part of a variant's load a band is that pulls beside something else [1]."""
+    return sum(line.load_part for line in variant.lines if isinstance(line, BandLine))
+
+
+def _taken(bands: tuple[float, ...]) -> dict[float, tuple[float, ...]]:
+    """What one band pulls, or two together, and which they are [kg]."""
+    pairs = {a + b: (a, b) for a, b in combinations(sorted(bands), 2)}
+    return pairs | {one: (one,) for one in bands}
 
 
 def load_down(room: Room, variant: Variant, load: float) -> float:
@@ -207,6 +222,14 @@ def plates_for(room: Room, variant: Variant, load: float) -> str:
 
     if not load:
         return ""
+    band = next((line for line in variant.lines if isinstance(line, BandLine)), None)
+    if band is not None:
+        pull = load * band_part(variant)
+        taken = _taken(room.bands_kg).items()
+        picked = next((some for whole, some in taken if abs(whole - pull) < SAME_LOAD), ())
+        bands = f"bands {plain(picked)} {room.unit}, which pull" if len(picked) > 1 else "a band that pulls"
+        beside = f"{_dumbbells(variant)} of {shown(load - pull)} and " if "dumbbell" in kinds else ""
+        return f"{beside}{bands} {shown(pull)} at {2 * band.slack_m:g} m"
     if bar is not None:
         side = (load - bar) / 2
         picked = plates_of(room.plates_kg, side)
@@ -214,14 +237,18 @@ def plates_for(room: Room, variant: Variant, load: float) -> str:
             return f"the empty bar ({shown(bar)})" if side < ALREADY_SMALL else ""
         return f"bar {shown(bar)}, each side {plain(picked)}"
     if "dumbbell" in kinds:
-        pair = variant.equipment.arms == 2 and variant.equipment.hands == 1
-        return f"{'two dumbbells' if pair else 'the dumbbell'} of {shown(load)}"
+        return f"{_dumbbells(variant)} of {shown(load)}"
     if kinds & {"cable", "machine"}:
         return f"pin at {shown(load)}"
     if "body_weight" in kinds and load > 0:
         picked = plates_of(room.plates_kg, load)
         return f"hang {plain(picked)} {room.unit} from the belt" if picked else ""
     return ""
+
+
+def _dumbbells(variant: Variant) -> str:
+    pair = variant.equipment.arms == 2 and variant.equipment.hands == 1
+    return "two dumbbells" if pair else "the dumbbell"
 
 
 def plates_of(plates: tuple[float, ...], side: float) -> tuple[float, ...]:

@@ -103,6 +103,7 @@ class RoomForm(RequestForm):
     stack_from_kg: Number = 2.5
     stack_to_kg: Number = 100.0
     stack_step_kg: Number = 2.5
+    bands_kg: str = ""
     pulley_m: str = ""
     bench_deg: str = ""
     stations: Whole = 1
@@ -116,7 +117,7 @@ class RoomForm(RequestForm):
         BadInputError
         """
         found = self.model_dump()
-        for name in ("dumbbells_kg", "plates_kg", "pulley_m", "bench_deg"):
+        for name in ("dumbbells_kg", "plates_kg", "bands_kg", "pulley_m", "bench_deg"):
             found[name] = _numbers(name, found[name])
         part = kg_per(self.unit)
         for name, value in found.items():
