@@ -6,6 +6,7 @@ import csv
 import io
 import json
 from collections.abc import Callable
+from dataclasses import dataclass
 from itertools import groupby
 from pathlib import Path
 from typing import Any
@@ -14,6 +15,7 @@ from urllib.parse import parse_qsl
 import pytest
 from flask import Flask
 
+from curve_rank.practice.units import KG_PER_LB
 from curve_rank.store import logs
 from curve_rank.training.learning import Factor, LogFindings, learned_data
 from tests.answers.surfaces import Surfaces, missing, printed
@@ -261,25 +263,45 @@ def test_a_head_is_one_answer(at: Surfaces, head: str) -> None:
     assert at.data(f"/heads/{head}.json") == json.loads(at.shell_in_no_folder("atlas", head, "--json"))
 
 
-WREN = 4
+WREN, COACH = 4, 1
 CURL, DOWN = "standing-dumbbell-curl", "seated-press-down"
 
 
-@pytest.fixture
-def wren(at: Surfaces) -> Surfaces:
+@dataclass(frozen=True)
+class WrenAt(Surfaces):
+    """As Wren, who reads one unit."""
+
+    unit: str
+
+    def in_a_line(self, sets: list[dict[str, Any]]) -> str:
+        """Sets to do, as they are read: those of one load together."""
+        by_load = groupby(sets, key=lambda one: float(one["load"]))
+        return "; ".join(
+            f"{self.mass(load)} × {', '.join(str(one['reps']) for one in ones)}" for load, ones in by_load
+        )
+
+    def mass(self, load: float) -> str:
+        return f"{load:g} kg" if self.unit == "kg" else f"{round(2 * load / KG_PER_LB) / 2:g} lb"
+
+
+@pytest.fixture(params=["kg", "lb"])
+def wren(at: Surfaces, request: pytest.FixtureRequest) -> WrenAt:
     """As Wren, of whom something was learned, with a load set by hand on the block they do."""
     learned = LogFindings({CURL: Factor(1.5, 1.4, 1.6), DOWN: Factor(0.7, 0.6, 0.8)}, 400, 12, 3)
     with desk_of(at.client.application).store.writing() as session:
         logs.keep_learned(session, WREN, json.dumps(learned_data(learned)), "as it was")
     by_hand = {"client": WREN, "variant": "overhead-dumbbell-one-arm", "load": "6"}
     assert at.client.post("/blocks/1/load", data=by_hand).status_code == 303
-    return at
+    at.client.post("/sign-in/as", data={"person": WREN})
+    assert at.client.post("/account/unit", data={"mass_unit": request.param}).status_code == 303
+    at.client.post("/sign-in/as", data={"person": COACH})
+    return WrenAt(at.client, at.folder, request.param)
 
 
-def test_a_block_is_one_answer(wren: Surfaces) -> None:
+def test_a_block_is_one_answer(wren: WrenAt) -> None:
     twin = wren.data(f"/blocks/1.json?for={WREN}")
     first = [one for session in twin["weeks"][0]["sessions"] for one in session["exercises"]]
-    lines = [f"{one['name']} {in_a_line(one['sets'])}" for one in first]
+    lines = [f"{one['name']} {wren.in_a_line(one['sets'])}" for one in first]
     loads = {one["variant"]: one["sets"][0]["load"] for one in first}
     assert loads["overhead-dumbbell-one-arm"] == 6
     card = wren.pdf(f"/blocks/1/card.pdf?for={WREN}")
@@ -300,16 +322,10 @@ def test_a_block_is_one_answer(wren: Surfaces) -> None:
     assert in_table == in_data
     dates = wren.file(f"/blocks/1.ics?for={WREN}")
     unfolded = dates.replace("\r\n ", "").replace("\n ", "").replace("\\,", ",").replace("\\;", ";")
-    assert missing(unfolded, [in_a_line(one["sets"]) for one in first[:3]]) == []
+    assert missing(unfolded, [wren.in_a_line(one["sets"]) for one in first[:3]]) == []
 
 
-def in_a_line(sets: list[dict[str, Any]]) -> str:
-    """Sets to do, as they are read: those of one load together."""
-    by_load = groupby(sets, key=lambda one: float(one["load"]))
-    return "; ".join(f"{load:g} kg × {', '.join(str(one['reps']) for one in ones)}" for load, ones in by_load)
-
-
-def test_what_comes_next_is_one_answer(wren: Surfaces) -> None:
+def test_what_comes_next_is_one_answer(wren: WrenAt) -> None:
     """Today, my block, and a shell's progress: one session, one set of targets."""
     by_shell = wren.shell_data("progress", "--client", str(WREN))["next"]
     assert by_shell
@@ -325,11 +341,11 @@ def test_what_comes_next_is_one_answer(wren: Surfaces) -> None:
         target = by_shell[one["variant"]]
         assert [each["load"] for each in one["sets"]] == target["loads"]
         assert [each["reps"] for each in one["sets"]] == target["sets"]
-        assert f"{one['name']} {in_a_line(one['sets'])}" in coming
-        assert f"{target['load']:g} kg" in today
+        assert f"{one['name']} {wren.in_a_line(one['sets'])}" in coming
+        assert wren.mass(target["load"]) in today
 
 
-def test_a_record_and_a_review_are_one_answer(wren: Surfaces) -> None:
+def test_a_record_and_a_review_are_one_answer(wren: WrenAt) -> None:
     asked = ("review", "--client", str(WREN), "--block", "1")
     page, twin, by_hand = wren.page(f"/reviews/1?for={WREN}"), wren.shell_data(*asked), wren.shell(*asked)
     assert wren.data(f"/reviews/1.json?for={WREN}") == twin
