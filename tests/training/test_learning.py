@@ -124,6 +124,21 @@ def test_learning_grows_with_the_log_and_never_dies_of_it(bank: DrawBank, exerci
         )
 
 
+@pytest.mark.parametrize("weekly", [0.003, 0.03])
+def test_whoever_grows_fast_is_learned_as_they_are_now(bank: DrawBank, weekly: float) -> None:
+    """Six weeks without noise, twice a week: today's load is within 2 % of what was lifted last."""
+    lasts = {key: FACTS[key].load_for(10, low=False) for key in LOGGED[:4]}
+    log = [
+        one
+        for day in range(-41, 1, 3)
+        for key, kg in lasts.items()
+        for one in did(day, 8, load=kg * float(np.exp(weekly * day / 7)), variant=key, reserve=2)
+    ]
+    found = learn(log, FACTS, MONDAY + timedelta(days=1), bank.strays, tuple(lasts))
+    for key in lasts:
+        assert found.factors[key].median == pytest.approx(1, abs=0.02)
+
+
 def test_what_is_learned_moves_loads_towards_what_was_lifted(bank: DrawBank) -> None:
     plain = {key: FACTS[key].load_for(10, low=False) for key in LOGGED}
     strong = {key: 1.2 * kg for key, kg in plain.items()}

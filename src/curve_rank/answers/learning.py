@@ -21,7 +21,7 @@ from curve_rank.store.viewers import Viewer
 from curve_rank.training.learning import LogFindings, learned_data
 from curve_rank.training.today import LOOKED_BACK
 
-WAY = "conditioned"
+WAY = "conditioned, growth as seen"
 """How is learned: what was learned another way is learned anew."""
 
 

@@ -201,6 +201,12 @@ class PersonalArm:
         apart, spread = means @ self._left, means @ self._whole @ means.T
         return float(chdtr(len(seen), float(apart @ np.linalg.solve(spread, apart))))
 
+    @property
+    def likelihood(self) -> float:
+        """Logarithm of how likely the readings are under the prior, but for what all priors share."""
+        factors, _ = self._known
+        return float(-0.5 * self._left @ self._weights - np.log(np.diag(factors)).sum())
+
     @cached_property
     def middle(self) -> Array:
         """Deviates of the arm that explains the person best, (uncertain numbers,)."""

@@ -178,6 +178,7 @@ def learn(
     arm = PersonalArm(
         tuple(one for one in read if one.variant in table), prior_of_anybody(), strays_of(table, numbers)
     )
+    arm = _as_fast_as_seen(arm)
     most = rule("personal.most_strength") * max(confirmed or 1.0, 1.0)
     if arm.strength > most:
         return nothing(_too_strong(arm.strength), "unit", arm.strength)
@@ -196,6 +197,12 @@ def learn(
     }
     middle = tuple(float(v) for v in arm.middle)
     return LogFindings(factors, draws, len(read), len(done), "", tuple(arm.moved()), until, middle, strength)
+
+
+def _as_fast_as_seen(arm: PersonalArm) -> PersonalArm:
+    """The same arm; where the readings rise far faster than trained people's, as somebody's who may."""
+    fast = replace(arm, prior=replace(arm.prior, growth_spread=rule("personal.fast_growth_spread")))
+    return fast if fast.likelihood > arm.likelihood + rule("personal.fast_growth_odds") else arm
 
 
 def _too_strong(strength: float) -> str:
