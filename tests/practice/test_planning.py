@@ -164,6 +164,12 @@ def test_kinds_of_sets_climb_and_fall(context: PlanContext) -> None:
     ramp = set_targets(Exercise(variant=fact.variant.id, kind="ramp", sets=4, rest_s=120), fact, GYM)
     assert [t.reps for t in ramp] == [12, 11, 9, 8]
     assert [t.load for t in ramp] == sorted(t.load for t in ramp)
+    for by_hand in (8, 10, 14):  # far lighter than planned, as after a week away: it still rises
+        low = set_targets(
+            Exercise(variant=fact.variant.id, kind="ramp", sets=4, rest_s=120), fact, GYM, load=by_hand
+        )
+        assert [t.load for t in low] == sorted({t.load for t in low})
+        assert low[-1].load == by_hand
     up_down = set_targets(Exercise(variant=fact.variant.id, kind="pyramid", sets=5, rest_s=120), fact, GYM)
     assert [t.reps for t in up_down] == [12, 10, 8, 10, 12]
     loads = [t.load for t in up_down]

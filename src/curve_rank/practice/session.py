@@ -122,7 +122,6 @@ def set_targets(
     loads = [facts.load_near(room, min((r + reserve) / a, 28)) for r, a in zip(wanted, able, strict=True)]
     top = wanted.index(min(wanted))
     if load is not None:
-        top = loads.index(max(loads))
         loads = [min(one, load) for one in loads]
         loads[top] = load
     loads = _rising_to(top, loads, facts, room)
