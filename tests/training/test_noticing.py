@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
-
 import pytest
 
 from curve_rank.training.log import LoggedSet, bouts
-from curve_rank.training.noticing import Notice, notices, stands_still
-from tests.training.logged import CURL, DOWN, MONDAY, did, fact_of
+from curve_rank.training.noticing import Notice, notices
+from curve_rank.training.same_effort import load_at
+from tests.training.logged import CURL, DOWN, did, fact_of
 
 FACTS = {key: fact_of(key) for key in (CURL, DOWN)}
 
@@ -17,17 +16,21 @@ def found(log: list[LoggedSet], rest: float = 90.0) -> dict[str, Notice]:
     return {one.kind: one for one in notices(bouts(log), FACTS, {CURL: rest})}
 
 
-def test_four_sessions_without_a_better_one_are_a_stall() -> None:
-    assert not stands_still([1.0, 1.0, 1.0, 1.0])  # nothing before them
-    assert stands_still([1.0, 1.0, 1.0, 1.0, 1.0])
-    assert stands_still([1.0, 1.01, 0.9, 0.9, 0.9])  # a hundredth is no gain
-    assert not stands_still([1.0, 1.011, 0.9, 0.9, 0.9])
-    assert not stands_still([1.1, 1.0, 0.9, 0.9, 1.12])
-    log = [one for n, reps in enumerate((12, 10, 9, 11, 10)) for one in did(3 * n, reps)]
-    stall = found(log)["stall"]
-    assert stall.says == "No better in 4 sessions than set 1 on 2 March: 10 kg × 12."
-    assert stall.day == MONDAY + timedelta(days=12)
-    assert "stall" not in found(log[:4])
+def test_what_lags_the_rest_is_noticed_where_the_rest_climbs_and_nothing_else_of_one_exercise() -> None:
+    def log(curl: float, down: float) -> list[LoggedSet]:
+        return [
+            one
+            for n in range(24)
+            for variant, weekly in ((CURL, curl), (DOWN, down))
+            for load in [load_at((1 + weekly) ** (n / 3), FACTS[variant], 12)]
+            for one in did(7 * (n // 3) + 2 * (n % 3), 10, load=load, variant=variant, reserve=2)
+        ]
+
+    lags = found(log(0.0, 0.04))["lags"]
+    assert lags.variant == CURL
+    assert lags.says == "Lags the rest: 0.0 % a week, all together 2.0 %."
+    for alike in (log(0.0, 0.0), log(0.02, 0.02), log(-0.02, -0.02)):
+        assert "lags" not in found(alike)
 
 
 def sides(*pairs: tuple[int, int]) -> list[LoggedSet]:
@@ -84,7 +87,7 @@ def test_the_same_thing_gives_out_twice_before_the_muscle(what: str) -> None:
 
 
 def test_of_several_exercises_the_newest_stands_first_and_what_is_unknown_is_passed_over() -> None:
-    log = [*(one for n in range(5) for one in did(3 * n, 10)), *did(20, 12, 9, 6, variant=DOWN, reserve=0)]
+    log = [*reserves(3, 2, 1), *did(20, 12, 9, 6, variant=DOWN, reserve=0)]
     told = notices(bouts(log), FACTS, {DOWN: 90.0})
     assert [one.variant for one in told] == [DOWN, CURL]
     assert notices(bouts(log), {CURL: FACTS[CURL]}, {}) == told[1:]

@@ -14,7 +14,8 @@ from curve_rank.training.log import Bout, LoggedSet, bouts
 from curve_rank.training.noticing import notices
 from curve_rank.training.pain import pain_state
 from curve_rank.training.progression import NextTarget, Range, guide_range, next_target
-from curve_rank.training.same_effort import load_at, points_of, records_of, strength_of, trend_of
+from curve_rank.training.same_effort import load_at, points_of, records_of, said_of, strength_of, trend_of
+from curve_rank.training.slopes import slope_of, usual_noise
 from tests.training.logged import CHIN, CURL, DOWN, MONDAY, did, fact_of
 from tests.training.quick import HOME
 
@@ -166,13 +167,11 @@ def test_pain_that_goes_on_in_changing_exercises_lasts() -> None:
 
 def test_what_is_noticed_names_the_sets_and_what_to_try() -> None:
     facts = {CURL: fact_of(CURL)}
-    stall = [one for n in range(6) for one in did(3 * n, 10, 9, 9)]
     uneven = [o for n in range(3) for s, r in (("left", 8), ("right", 14)) for o in did(3 * n, r, side=s)]
     drift = [one for n, left in enumerate((3, 2, 1)) for one in did(3 * n, 10, reserve=left)]
     fall = did(0, 12, 7, 3, reserve=0)
     grip = [one for n in range(2) for one in did(3 * n, 10, gave_out="grip")]
     for kind, log in (
-        ("stall", stall),
         ("sides", uneven),
         ("drift", drift),
         ("fall", fall),
@@ -194,12 +193,12 @@ def test_different_exercises_share_one_line() -> None:
             assert strength_of(one, fact) == pytest.approx(strength, rel=1e-6)
     log = [o for n in range(6) for o in did(3 * n, 10, load=10 * 1.02**n, variant=CURL)]
     points = points_of(bouts(log), facts, "flexors")
-    trend = trend_of(points)
+    trend = trend_of(slope_of(said_of(bouts(log), facts, "flexors"), usual_noise()))
     assert trend is not None
     assert trend.low <= trend.gain <= trend.high
     assert trend.gain == pytest.approx(points[-1].strength / points[0].strength - 1, rel=1e-3)
     assert len(records_of(points)) == 6
-    assert trend_of(points[:2]) is None
+    assert trend_of(slope_of(said_of(bouts(log[:2]), facts), usual_noise())) is None
 
 
 def test_every_load_of_a_room_can_be_picked() -> None:

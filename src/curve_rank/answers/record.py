@@ -29,8 +29,10 @@ from curve_rank.training.same_effort import (
     load_at,
     points_of,
     records_of,
+    said_of,
     trend_of,
 )
+from curve_rank.training.slopes import lately, slope_of, usual_noise
 from curve_rank.training.today import targets_by_guide
 
 LEAST_MOVED = 0.03
@@ -113,6 +115,8 @@ class RecordAnswer:
     picture: Picture | None
     points: tuple[PointRow, ...]
     trend: Trend | None
+    growth: str
+    """How all that was done lately grows together, in a sentence."""
     records: tuple[PointRow, ...]
     """Those better than all before, newest first."""
     reference: str
@@ -141,7 +145,9 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
     log = tuple(one for one in who.log if one.day >= who.today - timedelta(days=days))
     by_variant, facts = bouts(log), who.context.facts
     points = points_of(by_variant, facts, asked.group)
-    found, reference = trend_of(points), _reference(who, asked.group)
+    noise, reference = usual_noise(), _reference(who, asked.group)
+    found = trend_of(slope_of(said_of(by_variant, facts, asked.group), noise))
+    growth = slope_of(lately(said_of(by_variant, facts)), noise)
     rows = {id(point): _point(who, reference, point) for point in points}
     return RecordAnswer(
         person=who.person,
@@ -153,6 +159,7 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
         picture=_picture(who, reference, points, found) if points else None,
         points=tuple(rows.values()),
         trend=found,
+        growth=growth.says if growth else "",
         records=tuple(rows[id(point)] for point in records_of(points)[::-1][:RECORDS]),
         reference=who.name(reference),
         noticed=tuple(

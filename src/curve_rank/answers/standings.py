@@ -25,6 +25,8 @@ from curve_rank.training.attention import (
     summary_of,
 )
 
+WAY = "slope"
+"""How a log is summed up: what was made another way is made anew."""
 LOOKED_AT = timedelta(days=70)
 """How far back a log is read for what a coach is told first."""
 
@@ -66,7 +68,6 @@ def standings(
     asked = comments.unanswered(db, numbers)
     planned = outlines.outlines(db, numbers)
     done = outlines.done_since(db, numbers, first - timedelta(days=MISSED_DAYS))
-    names = {key: name.lower() for key, name in library.names.items()}
     found = []
     for person in people:
         today = days[person.id]
@@ -75,7 +76,6 @@ def standings(
         told = alerts(
             summary,
             today,
-            names,
             missed=outline.missed(done.get(person.id, set()), today, MISSED_DAYS) if outline else 0,
             unanswered=asked.get(person.id),
             planned=outline is not None and outline.under_way(today),
@@ -121,5 +121,5 @@ def _summaries(
 
 
 def _key(state: TrainingState, unit: str) -> str:
-    """Of which state of a log, and in whose words, a summary is."""
-    return f"{state.revision} {unit}"
+    """Of which state of a log, in whose words, and made how a summary is."""
+    return f"{WAY} {state.revision} {unit}"

@@ -13,6 +13,7 @@ from curve_rank.training.log import LoggedSet
 from curve_rank.training.progression import NextTarget
 from curve_rank.training.review import Review
 from curve_rank.training.same_effort import Trend
+from curve_rank.training.slopes import Slope
 from curve_rank.training.trial import TrialMeasure, verdict
 
 
@@ -72,6 +73,7 @@ def review_view(found: Review) -> dict[str, Any]:
             }
             for one in found.heads
         },
+        "growth": _growth(found.slope),
         "strength": {group: _trend(trend) for group, trend in found.trends.items()},
         "exercises": {
             one.variant: {"first": one.first.says, "last": one.last.says, "trend": _trend(one.trend)}
@@ -114,6 +116,12 @@ def trial_view(found: tuple[TrialMeasure, ...]) -> dict[str, Any]:
             for one in found
         ],
     }
+
+
+def _growth(slope: Slope | None) -> dict[str, Any] | None:
+    if slope is None:
+        return None
+    return {"per_week": round(slope.weekly, 5), "error": round(slope.error, 5), "says": slope.says}
 
 
 def _trend(trend: Trend | None) -> dict[str, Any] | None:

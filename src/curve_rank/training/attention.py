@@ -10,9 +10,9 @@ from typing import Any
 from curve_rank.arm.rep_setup import effort_of
 from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
-from curve_rank.training.log import MOST_TRUSTED_REPS, Bout, LoggedSet, bouts
-from curve_rank.training.noticing import stands_still
+from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import LEVELS, pain_state
+from curve_rank.training.slopes import Slope, lately, said_bouts, slope_of, usual_noise
 
 ORDER = ("stop", "pause", "warn", "unanswered", "missed", "stall", "silent")
 """What comes first."""
@@ -36,14 +36,14 @@ class Summary:
     Attributes
     ----------
     hurts : tuple of Hurt
-    stalls : tuple of str
-        Ids of exercises that stand still.
+    slope : Slope, optional
+        How all that was done lately grows together.
     last : date or None
         When anything was done last.
     """
 
     hurts: tuple[Hurt, ...] = ()
-    stalls: tuple[str, ...] = ()
+    slope: Slope | None = None
     last: date | None = None
 
 
@@ -80,22 +80,18 @@ def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str], unit
         return Summary()
     last = max(one.day for one in log)
     hurts = tuple(Hurt(flag.level, flag.says, flag.since) for flag in pain_state(log, last, unit).flags)
-    stalls = tuple(
-        key for key, rows in bouts(log).items() if stands_still(_best(rows, mass if key in hung else 0.0))
-    )
-    return Summary(hurts, stalls, last)
+    said = said_bouts(bouts(log), lambda one: _held(one, mass if one.variant in hung else 0.0))
+    return Summary(hurts, slope_of(lately(said), usual_noise()), last)
 
 
-def _best(rows: Sequence[Bout], hands: float) -> list[float]:
-    """Of each session the best set: what the hands held, over its effort [kg]."""
-    told = ([one for one in bout.sets if one.to_failure <= MOST_TRUSTED_REPS] for bout in rows)
-    return [max((one.load_kg + hands) / effort_of(one.to_failure) for one in sets) for sets in told if sets]
+def _held(one: LoggedSet, hands: float) -> float:
+    """What the hands held over the effort of it [kg]: it rises with the strength as that does."""
+    return (one.load_kg + hands) / effort_of(one.to_failure)
 
 
 def alerts(
     summary: Summary,
     today: date,
-    names: Mapping[str, str],
     *,
     missed: int = 0,
     unanswered: datetime | None = None,
@@ -109,8 +105,6 @@ def alerts(
         What their log says, in short.
     today : date
         The day it is where the person is.
-    names : mapping
-        Of exercises.
     missed : int
         Sessions of the last two weeks that were neither done nor left out.
     unanswered : datetime, optional
@@ -125,9 +119,8 @@ def alerts(
     if missed:
         sessions = "1 session" if missed == 1 else f"{missed} sessions"
         found.append(Alert("missed", f"{sessions} missed in the last two weeks."))
-    if summary.stalls:
-        told = ", ".join(names.get(key, key) for key in summary.stalls[:3])
-        found.append(Alert("stall", f"No better in four sessions: {told}."))
+    if summary.slope is not None and summary.slope.stalls:
+        found.append(Alert("stall", summary.slope.says))
     if planned and summary.last is not None and (today - summary.last).days >= SILENT_DAYS:
         found.append(Alert("silent", f"Nothing logged for {(today - summary.last).days} days."))
     return tuple(sorted(found, key=lambda alert: ORDER.index(alert.kind)))
@@ -153,4 +146,5 @@ def summary_from(data: Mapping[str, Any]) -> Summary:
         if one["level"] in LEVELS
     )
     last = date.fromisoformat(data["last"]) if data["last"] else None
-    return Summary(hurts, tuple(data["stalls"]), last)
+    slope = Slope(**data["slope"]) if data["slope"] else None
+    return Summary(hurts, slope, last)

@@ -1,4 +1,4 @@
-"""What a coach would see in a log: stalls, uneven sides, effort that drifts, repetitions that fall fast."""
+"""What a coach would see in a log: what lags, uneven sides, drifting effort, repetitions that fall fast."""
 
 from __future__ import annotations
 
@@ -13,9 +13,18 @@ from curve_rank.practice.profile import load_shown
 from curve_rank.practice.rules import rule, spread_of_rule
 from curve_rank.practice.session import fall_per_set
 from curve_rank.training.log import Bout
-from curve_rank.training.same_effort import point_of
+from curve_rank.training.same_effort import point_of, said_of
+from curve_rank.training.slopes import (
+    Slope,
+    by_holm,
+    lately,
+    percent,
+    slope_of,
+    slopes_by_exercise,
+    usual_noise,
+)
 
-KINDS = ("stall", "sides", "drift", "fall", "gave_out")
+KINDS = ("lags", "sides", "drift", "fall", "gave_out")
 ELSEWHERE = {
     "grip": ("the grip", "straps, a thicker handle, or the exercise before others that tire the grip"),
     "wrist": ("the wrist", "an angled bar or a rope, and the wrist in line with the forearm"),
@@ -66,13 +75,14 @@ def notices(
         In which loads are told.
     """
     found: list[Notice] = []
+    lag = _lagging(by_variant, facts)
     for variant, rows in by_variant.items():
         worked = [bout for bout in rows if bout.sets]
         fact = facts.get(variant)
         if fact is None or not worked:
             continue
         seen = (
-            _stall(worked, fact, unit),
+            _lags(worked[-1], *lag[variant]) if variant in lag else None,
             _sides(worked, fact),
             _drift(worked, unit),
             _gave_out(worked),
@@ -82,23 +92,23 @@ def notices(
     return tuple(sorted(found, key=lambda one: (one.day, one.variant), reverse=True))
 
 
-def stands_still(values: Sequence[float]) -> bool:
-    """Whether the last sessions, of some oldest first, were no better than the best before them."""
-    count = int(rule("progress.stall_sessions"))
-    if len(values) <= count:
-        return False
-    return max(values[-count:]) <= max(values[:-count]) * (1 + rule("progress.stall_gain"))
+def _lagging(
+    by_variant: Mapping[str, Sequence[Bout]], facts: Mapping[str, Facts]
+) -> dict[str, tuple[Slope, Slope]]:
+    """Exercises that lag the rest where the rest climbs, each with its own slope and that of all."""
+    said, noise = lately(said_of(by_variant, facts)), usual_noise()
+    whole = slope_of(said, noise)
+    if whole is None or not whole.climbs:
+        return {}
+    apart = slopes_by_exercise(said, noise)
+    lag = by_holm({key: behind.chance for key, (_, behind) in apart.items()}, rule("slope.chance"))
+    return {key: (apart[key][0], whole) for key in lag}
 
 
-def _stall(rows: Sequence[Bout], fact: Facts, unit: str) -> Notice | None:
-    points = [point for bout in rows if (point := point_of(bout, fact)) is not None]
-    if not stands_still([point.strength for point in points]):
-        return None
-    count = int(rule("progress.stall_sessions"))
-    best = max(points[:-count], key=lambda point: point.strength).best
-    says = f"No better in {count} sessions than {best.told(unit)}."
-    tries = "A week with fewer sets further from failure, then on; or another exercise with a like curve."
-    return Notice("stall", rows[-1].variant, says, tries, rows[-1].day)
+def _lags(bout: Bout, own: Slope, whole: Slope) -> Notice:
+    says = f"Lags the rest: {percent(own.weekly)} a week, all together {percent(whole.weekly)}."
+    tries = "Look at its set-up and what gives out first; or another exercise with a like curve."
+    return Notice("lags", bout.variant, says, tries, bout.day)
 
 
 def _sides(rows: Sequence[Bout], fact: Facts) -> Notice | None:

@@ -5,18 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from math import ceil
 from typing import Any
 
 from curve_rank.practice.block import Block
 from curve_rank.practice.facts import Facts
+from curve_rank.practice.rules import rule
 from curve_rank.training.circumference import ArmChange, ends_of
 from curve_rank.training.log import Bout, LoggedSet, bouts
 from curve_rank.training.pain import PainState, stops
-from curve_rank.training.same_effort import EffortPoint, Trend, points_of, trend_of
+from curve_rank.training.same_effort import EffortPoint, Trend, points_of, said_of, trend_of
+from curve_rank.training.slopes import Slope, by_holm, percent, slope_of, slopes_by_exercise, usual_noise
 
 GROUPS = ("flexors", "extensors")
-CLIMBS = 0.02
-"""A gain that is told as one, where even its low end is over none [1]."""
 
 
 @dataclass(frozen=True)
@@ -76,6 +77,8 @@ class Review:
     start, end : date
     adherence : Adherence
     heads : tuple of HeadDone
+    slope : Slope, optional
+        How all that was done grew together.
     trends : dict
         Per group the trend of its same-effort line.
     points : tuple of EffortPoint
@@ -92,6 +95,7 @@ class Review:
     end: date
     adherence: Adherence
     heads: tuple[HeadDone, ...]
+    slope: Slope | None
     trends: Mapping[str, Trend | None]
     points: tuple[EffortPoint, ...]
     loads: tuple[LoadTrend, ...]
@@ -148,22 +152,28 @@ def review(
     by_variant = bouts(mine)
     ends = ends_of(block) or _days(mine, today)
     points = tuple(p for group in GROUPS for p in points_of(by_variant, facts, group))
-    by_group = {g: [p for p in points if facts[p.variant].group == g] for g in GROUPS}
+    lighter = {(number, w) for w, week in enumerate(block.weeks) if week.easier}
+    said, noise = said_of(by_variant, facts, lighter=lighter), usual_noise()
+    slope, own = slope_of(said, noise), slopes_by_exercise(said, noise)
+    by_group = {g: [one for one in said if facts[one.variant].group == g] for g in GROUPS}
     loads = tuple(
-        _loads(rows, facts[v]) for v, rows in by_variant.items() if v in facts and _told(rows, facts[v])
+        _loads([p for p in points if p.variant == v], own.get(v))
+        for v in by_variant
+        if any(p.variant == v for p in points)
     )
     return Review(
         block.name,
         *ends,
         _adherence(block, mine, today, events),
         _heads(block, mine, facts, ends, today),
-        {group: trend_of(rows) for group, rows in by_group.items()},
+        slope,
+        {group: trend_of(slope_of(rows, noise)) for group, rows in by_group.items()},
         points,
         loads,
         tuple(one for one in mine if one.hurts),
         tuple(one for one in mine if one.instead_of and one.set == 1),
         changes,
-        _advice(block, by_variant, loads, pain or PainState(), facts),
+        _advice(block, by_variant, Growth.of(slope, own), pain or PainState(), facts),
     )
 
 
@@ -237,30 +247,84 @@ def _heads(
     )
 
 
-def _told(rows: Sequence[Bout], fact: Facts) -> bool:
-    return bool(points_of({fact.variant.id: rows}, {fact.variant.id: fact}, fact.group))
+def _loads(points: Sequence[EffortPoint], own: tuple[Slope, Slope] | None) -> LoadTrend:
+    return LoadTrend(points[0].variant, points[0].best, points[-1].best, trend_of(own[0]) if own else None)
 
 
-def _loads(rows: Sequence[Bout], fact: Facts) -> LoadTrend:
-    points = points_of({fact.variant.id: rows}, {fact.variant.id: fact}, fact.group)
-    return LoadTrend(fact.variant.id, points[0].best, points[-1].best, trend_of(points))
+@dataclass(frozen=True)
+class Growth:
+    """What may be said of somebody's exercises: together, and of each by itself.
+
+    Attributes
+    ----------
+    whole : Slope, optional
+        Of all together.
+    own : mapping
+        Of each exercise with enough bouts.
+    climbing, lagging : frozenset of str
+        Those that climb by themselves, whatever else does; and those that lag the rest, which climbs.
+    least : frozenset of str
+        The half that gained least, where all together gain hardly anything.
+    """
+
+    whole: Slope | None
+    own: Mapping[str, Slope]
+    climbing: frozenset[str]
+    lagging: frozenset[str]
+    least: frozenset[str]
+
+    @staticmethod
+    def of(whole: Slope | None, by_exercise: Mapping[str, tuple[Slope, Slope]]) -> Growth:
+        """By slopes: several words are false as seldom as one."""
+        own = {key: one for key, (one, _) in by_exercise.items()}
+        chance = rule("slope.chance")
+        lags = {key: behind.chance for key, (_, behind) in by_exercise.items()}
+        rising = sorted(own, key=lambda key: own[key].weekly)
+        return Growth(
+            whole,
+            own,
+            by_holm({key: one.chance for key, one in own.items()}, chance),
+            by_holm(lags, chance) if whole is not None and whole.climbs else frozenset(),
+            frozenset(rising[: ceil(len(rising) / 2)]) if whole is not None and whole.stalls else frozenset(),
+        )
+
+    def advice(self, variant: str) -> Advice:
+        """Keep an exercise or rotate it, by what it and all together did."""
+        if self.whole is None or variant not in self.own:
+            return Advice(variant, keep=True, why="Too few sessions for a trend: keep it and see.")
+        here = f"{percent(self.own[variant].weekly)} a week"
+        if variant in self.lagging:
+            why = f"It lags the rest ({here}, all together {percent(self.whole.weekly)}): another exercise "
+            return Advice(variant, keep=False, why=why + "with a like curve, or another range.")
+        if variant in self.climbing:
+            return Advice(variant, keep=True, why=f"It climbs by itself: {here} at the same effort.")
+        if self.whole.climbs:
+            why = f"It moves with the others, which climb {percent(self.whole.weekly)} a week: keep it."
+            return Advice(variant, keep=True, why=why)
+        if variant in self.least:
+            why = (
+                f"{self.whole.says} This is of the half that gained least ({here}): another exercise with a "
+            )
+            return Advice(variant, keep=False, why=why + "like curve, or another range.")
+        if self.whole.stalls:
+            why = "All together gain little; the other half is rotated first, to see what helps: keep it."
+            return Advice(variant, keep=True, why=why)
+        return Advice(variant, keep=True, why=f"{self.whole.says} Keep it.")
 
 
 def _advice(
     block: Block,
     by_variant: Mapping[str, Sequence[Bout]],
-    loads: Sequence[LoadTrend],
+    growth: Growth,
     pain: PainState,
     facts: Mapping[str, Facts],
 ) -> tuple[Advice, ...]:
-    """Keep what climbs and hurts nobody; rotate what hurt, what stands still, and what was swapped away."""
-    trends = {one.variant: one.trend for one in loads}
+    """Keep what climbs and hurts nobody; rotate what hurt, what lags, and what was swapped away."""
     planned = list(dict.fromkeys(e.variant for _, _, session in block.sessions for e in session.exercises))
     swapped = {one.instead_of for rows in by_variant.values() for bout in rows for one in bout.sets}
     found = []
     for variant in planned:
         flag = pain.of(variant, facts.get(variant))
-        trend = trends.get(variant)
         bad = [one for bout in by_variant.get(variant, ()) for one in bout.sets + bout.others if stops(one)]
         if flag is not None and flag.level in ("pause", "stop"):
             found.append(Advice(variant, keep=False, why=flag.says))
@@ -272,22 +336,6 @@ def _advice(
             why = "it was swapped away every time" if variant in swapped else "it was never done"
             why = f"Rotate: {why}, so it does not fit the days or the room."
             found.append(Advice(variant, keep=False, why=why))
-        elif trend is None:
-            found.append(Advice(variant, keep=True, why="Too few sessions for a trend: keep it and see."))
-        elif trend.low > 0:
-            found.append(Advice(variant, keep=True, why=f"It still climbs: {_gain(trend)}."))
-        elif trend.high < CLIMBS:
-            why = f"It stands still ({_gain(trend)}): another exercise with a like curve, or another range."
-            found.append(Advice(variant, keep=False, why=why))
         else:
-            why = f"No gain is shown yet ({_gain(trend)}), and no standstill either: keep it."
-            found.append(Advice(variant, keep=True, why=why))
+            found.append(growth.advice(variant))
     return tuple(found)
-
-
-def _gain(trend: Trend) -> str:
-    low, high = 100 * trend.low, 100 * trend.high
-    told = (
-        f"{100 * trend.gain:+z.0f} % at the same effort, eight in ten between {low:+z.0f} and {high:+z.0f} %"
-    )
-    return told.replace("-", "−").replace("+0", "0")

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
-from scipy.special import stdtrit
 
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of, usual_effort
 from curve_rank.practice.facts import Facts
 from curve_rank.training.log import MOST_TRUSTED_REPS, Bout, LoggedSet
+from curve_rank.training.slopes import SaidBout, Slope, said_bouts
 
 REFERENCE = {"flexors": "standing-dumbbell-curl", "extensors": "rope-press-down"}
 """On which exercise a group's line is read."""
@@ -133,29 +133,22 @@ def records_of(points: Iterable[EffortPoint]) -> tuple[EffortPoint, ...]:
     return tuple(found)
 
 
-def trend_of(points: Sequence[EffortPoint]) -> Trend | None:
-    """The trend of a line, each exercise about its own level; None for too few points.
+def said_of(
+    by_variant: Mapping[str, Sequence[Bout]],
+    facts: Mapping[str, Facts],
+    group: str = "",
+    lighter: Collection[tuple[int | None, int | None]] = (),
+) -> tuple[SaidBout, ...]:
+    """What bouts said of strength, of one group's exercises or of all; as in `said_bouts`."""
+    mine = {key: rows for key, rows in by_variant.items() if key in facts and group in ("", facts[key].group)}
+    return said_bouts(mine, lambda one: strength_of(one, facts[one.variant]), lighter)
 
-    Exercises differ in what the model makes of them, so each has a level of its own and all share one slope
-    (least squares; Student's t for the interval).
-    """
-    known = sorted({point.variant for point in points})
-    free = len(points) - len(known) - 1
-    if len(points) < FEWEST or free < 1:
+
+def trend_of(slope: Slope | None) -> Trend | None:
+    """A slope over its whole time; None for too few bouts."""
+    if slope is None or slope.bouts < FEWEST:
         return None
-    days = np.array([point.day.toordinal() for point in points], dtype=float)
-    span = float(days.max() - days.min())
-    if span <= 0:
-        return None
-    values = np.log([point.strength for point in points])
-    columns = np.array([[point.variant == key for key in known] for point in points], dtype=float)
-    table = np.column_stack([(days - days.mean()) / 7, columns])
-    if np.linalg.matrix_rank(table) < table.shape[1]:
-        return None
-    fit, *_ = np.linalg.lstsq(table, values, rcond=None)
-    left = values - table @ fit
-    spread = float(np.sqrt(left @ left / free * np.linalg.inv(table.T @ table)[0, 0]))
-    wide = float(stdtrit(free, 0.9)) * spread * span / 7
-    gain = float(fit[0]) * span / 7
-    low, middle, high = (float(np.expm1(v)) for v in (gain - wide, gain, gain + wide))
-    return Trend(middle, low, high, float(np.expm1(fit[0])), len(points))
+    low, middle, high = (
+        float(np.expm1(slope.span * (slope.weekly + off))) for off in (-slope.wide, 0.0, slope.wide)
+    )
+    return Trend(middle, low, high, float(np.expm1(slope.weekly)), slope.bouts)
