@@ -17,12 +17,17 @@ from curve_rank.store import logs, measures, plans, trials
 from curve_rank.store.database import DbSession
 from curve_rank.store.trials import KeptTrial
 from curve_rank.store.viewers import Viewer
-from curve_rank.training.log import LoggedSet, bouts
-from curve_rank.training.review import GROUPS, in_block
-from curve_rank.training.same_effort import points_of
-from curve_rank.training.trial import Gain, TrialMeasure, compared, strength_gain, tape_gain, verdict
-
-GROUP_NAMES = {"flexors": "Strength of the flexors", "extensors": "Strength of the extensors"}
+from curve_rank.training.log import bouts
+from curve_rank.training.review import in_block
+from curve_rank.training.same_effort import said_of
+from curve_rank.training.trial import (
+    TrialMeasure,
+    power_words,
+    strength_compared,
+    tape_compared,
+    tape_gain,
+    verdict,
+)
 
 
 @dataclass(frozen=True)
@@ -38,12 +43,28 @@ class TrialAnswer:
     @model_serializer
     def as_data(self) -> dict[str, Any]:
         """As it is handed out."""
-        return {"name": self.kept.name, "coin": self.kept.seed} | trial_view(self.found)
+        return {"name": self.kept.name, "coin": self.kept.seed, "crossed": self.kept.crossed} | trial_view(
+            self.found
+        )
 
     @property
     def verdict(self) -> str:
         """What may be said."""
         return verdict(self.found)
+
+    @property
+    def power(self) -> str:
+        """What it can show at all."""
+        return power_words(min(len(block.weeks) for block in self.blocks), crossed=self.kept.crossed)
+
+    @property
+    def columns(self) -> tuple[str, str]:
+        """What the means of both are of: blocks, or crossed the ways."""
+        return (
+            ("The flexors’ first way", "Their second")
+            if self.kept.crossed
+            else (self.blocks[0].name, self.blocks[1].name)
+        )
 
 
 def trial_answer(db: DbSession, viewer: Viewer, means: Means, number: int) -> TrialAnswer:
@@ -60,22 +81,19 @@ def trial_answer(db: DbSession, viewer: Viewer, means: Means, number: int) -> Tr
         raise UnknownNameError("trial", number, "one whose blocks are both handed over, and still there")
     blocks = (done[kept.first], done[kept.second])
     who = trainee(db, viewer, kept.person, means)
-    return TrialAnswer(kept, blocks, _compared(who, (kept.first, kept.second), blocks))
+    return TrialAnswer(kept, blocks, _compared(who, kept, blocks))
 
 
-def _compared(
-    who: Trainee, numbers: tuple[int, int], blocks: tuple[Block, Block]
-) -> tuple[TrialMeasure, ...]:
+def _compared(who: Trainee, kept: KeptTrial, blocks: tuple[Block, Block]) -> tuple[TrialMeasure, ...]:
+    numbers, facts = (kept.first, kept.second), who.context.facts
     log = logs.log_of(who.db, who.viewer, who.person, since=blocks[0].start or who.today)
     sittings = measures.sittings(who.db, who.viewer, who.person)
-    told: list[TrialMeasure | None] = []
-    for group in GROUPS:
-        first, second = (_strength(who, group, log, *one) for one in zip(numbers, blocks, strict=True))
-        told.append(compared(GROUP_NAMES[group], "%", first, second))
-    changes = [tape_gain(measures.changes_over(sittings, number)) for number in numbers]
-    told.append(compared("Arm, flexed", "cm", *changes))
-    return tuple(one for one in told if one is not None)
-
-
-def _strength(who: Trainee, group: str, log: tuple[LoggedSet, ...], number: int, block: Block) -> Gain | None:
-    return strength_gain(points_of(bouts(in_block(log, block, number)), who.context.facts, group))
+    first, second = (
+        said_of(bouts(in_block(log, block, number)), facts)
+        for number, block in zip(numbers, blocks, strict=True)
+    )
+    groups = {key: fact.group for key, fact in facts.items()}
+    found = [strength_compared(first, second, groups, crossed=kept.crossed)]
+    if not kept.crossed:  # crossed, both ways have been done at the end of either block
+        found.append(tape_compared(*(tape_gain(measures.changes_over(sittings, n)) for n in numbers)))
+    return tuple(one for one in found if one is not None)

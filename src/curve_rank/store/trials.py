@@ -19,7 +19,7 @@ from curve_rank.store.viewers import Viewer
 
 @dataclass(frozen=True)
 class KeptTrial:
-    """A trial: whose, its blocks in the order they are done, and the coin's seed."""
+    """A trial: whose, its blocks in the order they are done, the coin's seed, whether groups swap ways."""
 
     id: int
     person: int
@@ -28,6 +28,7 @@ class KeptTrial:
     first: int
     second: int
     seed: int
+    crossed: bool = False
 
 
 def trials(session: DbSession, viewer: Viewer) -> tuple[KeptTrial, ...]:
@@ -60,7 +61,14 @@ def trial(session: DbSession, viewer: Viewer, number: int) -> KeptTrial:
 
 
 def add_trial(
-    session: DbSession, viewer: Viewer, person: int, name: str, blocks: tuple[Block, Block], seed: int
+    session: DbSession,
+    viewer: Viewer,
+    person: int,
+    name: str,
+    blocks: tuple[Block, Block],
+    seed: int,
+    *,
+    crossed: bool = False,
 ) -> int:
     """Keep a trial with its blocks, in the order they are done; its number.
 
@@ -77,6 +85,7 @@ def add_trial(
         first_id=first,
         second_id=second,
         seed=seed,
+        crossed=crossed,
     )
     session.add(row)
     session.flush()
@@ -84,4 +93,5 @@ def add_trial(
 
 
 def _kept(row: TrialRow, who: str) -> KeptTrial:
-    return KeptTrial(row.id, row.person_id, who, row.name, row.first_id, row.second_id, row.seed)
+    first, second = row.first_id, row.second_id
+    return KeptTrial(row.id, row.person_id, who, row.name, first, second, row.seed, row.crossed)

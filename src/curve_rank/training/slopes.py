@@ -186,8 +186,8 @@ def said_bouts(
 
 def lately(said: Sequence[SaidBout]) -> tuple[SaidBout, ...]:
     """Those of the last training weeks that a slope is read from."""
-    weeks = sorted({_week(one.day) for one in said})[-int(rule("slope.weeks")) :]
-    return tuple(one for one in said if weeks and _week(one.day) >= weeks[0])
+    weeks = sorted({week_of(one.day) for one in said})[-int(rule("slope.weeks")) :]
+    return tuple(one for one in said if weeks and week_of(one.day) >= weeks[0])
 
 
 def slope_of(said: Sequence[SaidBout], noise: Noise) -> Slope | None:
@@ -257,11 +257,11 @@ class _Fit:
 def _fitted(said: Sequence[SaidBout], noise: Noise, which: Array) -> _Fit | None:
     """Slopes by equation S1, each of the readings that a column marks; None where there are too few."""
     levels = list(dict.fromkeys(one.level for one in said))
-    weeks = _training_weeks(one.day for one in said)
+    weeks = training_weeks(one.day for one in said)
     numbers = which.shape[1] + len(levels)
     if len(said) <= numbers or len(weeks) < 2:
         return None
-    at = np.array([weeks[_week(one.day)] + one.day.weekday() / 7 for one in said])
+    at = np.array([weeks[week_of(one.day)] + one.day.weekday() / 7 for one in said])
     table = np.column_stack(
         [which * (at - at.mean())[:, None]]
         + [np.array([one.level == level for one in said], dtype=float) for level in levels]
@@ -283,7 +283,7 @@ def _fitted(said: Sequence[SaidBout], noise: Noise, which: Array) -> _Fit | None
 def covariance(said: Sequence[SaidBout], noise: Noise) -> Array:
     """V of equation S1, shape (bouts, bouts) [1]."""
     day = np.array([one.day.toordinal() for one in said])
-    week = np.array([_week(one.day) for one in said])
+    week = np.array([week_of(one.day) for one in said])
     return np.asarray(
         noise.own**2 * np.eye(len(said))
         + noise.day**2 * (day[:, None] == day)
@@ -291,11 +291,11 @@ def covariance(said: Sequence[SaidBout], noise: Noise) -> Array:
     )
 
 
-def _week(day: date) -> int:
+def week_of(day: date) -> int:
     """Weeks since a Monday long ago."""
     return (day.toordinal() - 1) // 7
 
 
-def _training_weeks(days: Iterable[date]) -> dict[int, int]:
+def training_weeks(days: Iterable[date]) -> dict[int, int]:
     """Weeks in which something was done, numbered from 0."""
-    return {week: n for n, week in enumerate(sorted({_week(day) for day in days}))}
+    return {week: n for n, week in enumerate(sorted({week_of(day) for day in days}))}

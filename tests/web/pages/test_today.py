@@ -16,6 +16,7 @@ from flask.testing import FlaskClient
 from PIL import Image
 
 from curve_rank.arm.draws import uncertain
+from curve_rank.catalogue.library import built_in
 from curve_rank.store import logs, plans
 from curve_rank.store.tables import Person, PlanState, SetRow
 from curve_rank.store.viewers import viewer_of
@@ -340,3 +341,17 @@ def test_a_trial_is_planned_by_a_coin_and_says_what_it_may(house: Flask) -> None
             for row in session.query(PlanState).order_by(PlanState.id.desc()).limit(2)
         )
     assert starts[1] - starts[0] == timedelta(weeks=8)
+    both = {"for": me, "design": "crossed", "weeks": 6}
+    crossed = coach.get(coach.post("/trials", data=both).location)
+    assert "Flexors heavy, 5 to 8 repetitions; extensors high repetitions" in crossed.text
+    assert "Crossed, 6 weeks each: where one way does 2 % a week more" in crossed.text
+    with desk_of(house).store.reading() as session:
+        last = session.query(PlanState).order_by(PlanState.id.desc()).limit(2)
+        blocks = [json.loads(row.content)["weeks"][0]["sessions"][0]["exercises"] for row in last]
+    groups = {v.id: v.group for v in built_in()}
+    ranges = [{(groups[e["variant"]], e["reps_from"]) for e in one} for one in blocks]
+    assert sorted(map(sorted, ranges)) == [
+        [("extensors", 5), ("flexors", 15)], [("extensors", 15), ("flexors", 5)]
+    ]  # fmt: skip
+    for wrong in ({"weeks": 5}, {"second": "heavy"}, {"first": "1"}):
+        assert coach.post("/trials", data=both | wrong).status_code == 400

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated
 
-from sqlalchemy import Double, ForeignKey, Index, LargeBinary, String, Text, UniqueConstraint
+from sqlalchemy import Double, ForeignKey, Index, LargeBinary, String, Text, UniqueConstraint, false
 from sqlalchemy.orm import Mapped, mapped_column
 
 from curve_rank.store.tables.base import Base, OwnerId, RowId, now
@@ -161,4 +161,5 @@ class TrialRow(Base):
     first_id: Mapped[int] = mapped_column(ForeignKey("plans.id", ondelete="CASCADE"))
     second_id: Mapped[int] = mapped_column(ForeignKey("plans.id", ondelete="CASCADE"))
     seed: Mapped[int]
+    crossed: Mapped[bool] = mapped_column(default=False, server_default=false())
     created_at: Mapped[datetime] = mapped_column(default=now)

@@ -79,6 +79,7 @@ class TrialForm(RequestForm):
     person: Whole = Field(alias="for")
     first: str = "heavy"
     second: str = "high"
+    design: Literal["crossed", "in_turn"] = "in_turn"
     weeks: Whole = 8
 
 
