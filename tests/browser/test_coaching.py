@@ -8,7 +8,9 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import Browser, Page, ViewportSize, expect
 
-from tests.browser.conftest import DESK, PHONE, Journey, settle
+from curve_rank.store.database import open_store
+from curve_rank.store.tables import CoachClient, CommentRow, Person, PersonRole
+from tests.browser.conftest import DESK, PHONE, House, Journey, come_in, settle
 from tests.helpers import LIMIT
 
 WORDS = "seven quiet owls"
@@ -39,7 +41,7 @@ def given_link(page: Page) -> str:
     return page.locator(".given-link").inner_text()
 
 
-def come_in(page: Page, link: str, name: str) -> None:
+def join(page: Page, link: str, name: str) -> None:
     page.goto(link)
     page.get_by_label("Your name").fill(name)
     page.get_by_label(re.compile("Password, at least")).fill(WORDS)
@@ -64,7 +66,7 @@ def test_from_an_invitation_to_a_block_on_a_phone(opened: Open, address: str) ->
     educator.get_by_label("E-mail address").fill("corin@lanternfield.example")
     educator.get_by_label("coach", exact=True).check()
     educator.get_by_role("button", name="Invite").click()
-    come_in(coach, given_link(educator), "Corin Dale")
+    join(coach, given_link(educator), "Corin Dale")
 
     guide = Journey("coach")
     with guide.step("See who needs you"):
@@ -141,7 +143,7 @@ def test_from_an_invitation_to_a_block_on_a_phone(opened: Open, address: str) ->
     assert guide.left == []
 
     # the client, on a phone
-    come_in(client, link, "Bryn Tolley")
+    join(client, link, "Bryn Tolley")
     expect(client.get_by_role("heading", name="Consent and scope")).to_be_visible()
     client.get_by_label("I have read this, and agree.").check()
     client.get_by_role("button", name="Go on").click()
@@ -178,3 +180,50 @@ def test_a_shared_block_has_each_ones_own_loads_and_moves_by_mouse(opened: Open,
     page.locator("[data-session='0'] .exercise").nth(1).focus()
     page.keyboard.press("Alt+ArrowUp")
     expect(exercises.first).to_have_text(re.compile(re.escape(names[1].rpartition(" ")[2])))
+
+
+def many_clients(house: House, count: int) -> None:
+    """Of one coach, beside those of the demo."""
+    store = open_store(house.folder)
+    with store.writing() as session:
+        coach = session.query(Person).filter_by(name="Tamsin Brackwater").one().id
+        for n in range(count):
+            person = Person(owner_id=coach, name=f"Made-up Client {n:03d}")
+            session.add(person)
+            session.flush()
+            session.add(PersonRole(owner_id=coach, person_id=person.id, role="client"))
+            session.add(CoachClient(owner_id=coach, coach_id=coach, client_id=person.id))
+    store.engine.dispose()
+
+
+def test_monday_with_two_hundred_clients_from_overview_to_a_word_sent(browser: Browser, house: House) -> None:
+    """Sign in, sift by a few letters, tick, write, send; and on a phone three clients stand on a screen."""
+    many_clients(house, 200)
+    context, page, complaints = come_in(browser, house, "Tamsin", PHONE)
+    expect(page).to_have_url(re.compile("/clients$"))
+    rows = page.locator(".client-list > li")
+    expect(rows).to_have_count(203)
+    screen = page.viewport_size
+    assert screen
+    boxes = [rows.nth(n).bounding_box() for n in range(1, 6)]
+    page.locator(".client-list").scroll_into_view_if_needed()
+    assert sum(box["height"] for box in boxes[:3] if box) <= screen["height"]
+    expect(rows.first).to_contain_text("Ines Quarrie")
+    page.get_by_role("searchbox", name="Name").fill("client 19")
+    expect(page.locator(".client-list > li:visible")).to_have_count(10)
+    page.get_by_role("checkbox", name="Made-up Client 191").check()
+    page.get_by_role("checkbox", name="Made-up Client 195").check()
+    page.get_by_label("Each reads it under their own record").fill("Deload this week: two sets of each.")
+    page.get_by_role("button", name="Send to 2 clients").click()
+    expect(page.locator("body")).to_contain_text("Sent to 2 clients.")
+    page.get_by_role("button", name="I have seen this of Ines Quarrie").click()
+    page.get_by_label("Needs me").check()
+    expect(page.locator(".client-list")).not_to_contain_text("Ines Quarrie")
+    assert complaints == []
+    context.close()
+    store = open_store(house.folder)
+    with store.reading() as session:
+        sent = session.query(CommentRow).filter(CommentRow.text.startswith("Deload")).all()
+        names = {session.get_one(Person, one.person_id).name for one in sent}
+    store.engine.dispose()
+    assert names == {"Made-up Client 191", "Made-up Client 195"}

@@ -254,7 +254,7 @@ def test_a_set_of_a_block_that_is_not_theirs_is_kept_without_it(demo: Store) -> 
 
 def test_sessions_of_the_last_days_that_nobody_spoke_of_are_missed() -> None:
     start = date(2026, 3, 2)
-    outline = outlines.BlockOutline(7, start, ((0, 3), (0, 3)))  # Mondays and Thursdays of two weeks
+    outline = outlines.BlockOutline(7, "Seven", start, ((0, 3), (0, 3)))  # Mondays and Thursdays of two weeks
     at = [outline.under_way(start + timedelta(days=n)) for n in (-1, 0, 13, 14)]
     assert at == [False, True, True, False]
     day = start + timedelta(days=10)  # the second Thursday: today's own session is not missed yet

@@ -13,6 +13,7 @@ from curve_rank.errors import UnavailableError
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.store import comments, logs, outlines, profiles
 from curve_rank.store.database import DbSession, Store
+from curve_rank.store.outlines import BlockOutline
 from curve_rank.store.tables import Person, TrainingState
 from curve_rank.training.attention import (
     MISSED_DAYS,
@@ -39,6 +40,7 @@ class Standing:
     profile: ClientProfile
     alerts: tuple[Alert, ...]
     last: date | None
+    block: BlockOutline | None
 
 
 def standings(
@@ -72,15 +74,16 @@ def standings(
     for person in people:
         today = days[person.id]
         outline = planned.get(person.id)
+        under_way = outline is not None and outline.under_way(today)
         summary = summaries[person.id]
         told = alerts(
             summary,
             today,
             missed=outline.missed(done.get(person.id, set()), today, MISSED_DAYS) if outline else 0,
             unanswered=asked.get(person.id),
-            planned=outline is not None and outline.under_way(today),
+            planned=under_way,
         )
-        found.append(Standing(person, known[person.id], told, summary.last))
+        found.append(Standing(person, known[person.id], told, summary.last, outline if under_way else None))
     return tuple(sorted(found, key=lambda one: (gravity(one.alerts), one.person.name)))
 
 

@@ -18,9 +18,10 @@ Place = tuple[int | None, int | None, int | None]
 
 @dataclass(frozen=True)
 class BlockOutline:
-    """A block's sessions: its number, first day, and per week the weekdays."""
+    """A block's sessions: its number, name, first day, and per week the weekdays."""
 
     plan: int
+    name: str
     start: date
     weeks: tuple[tuple[int, ...], ...]
 
@@ -54,7 +55,9 @@ def outlines(session: DbSession, people: Sequence[int]) -> dict[int, BlockOutlin
             data = json.loads(content)
             weeks = tuple(tuple(one["day"] for one in week["sessions"]) for week in data["weeks"])
             read[plan] = (
-                BlockOutline(plan, date.fromisoformat(data["start"]), weeks) if data["start"] else None
+                BlockOutline(plan, data["name"], date.fromisoformat(data["start"]), weeks)
+                if data["start"]
+                else None
             )
         outline = read[plan]
         if outline is not None and (person not in found or outline.start >= found[person].start):

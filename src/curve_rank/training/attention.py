@@ -18,6 +18,8 @@ ORDER = ("stop", "pause", "warn", "unanswered", "missed", "stall", "silent")
 """What comes first."""
 MISSED_DAYS = 14
 SILENT_DAYS = 10
+STALL_SAID_FOR = 28
+"""Days after which somebody who still stands still is said to again."""
 
 
 @dataclass(frozen=True)
@@ -56,10 +58,25 @@ class Alert:
     kind : str
         Of `ORDER`.
     says : str
+        In a sentence.
+    since : str
+        What makes it another than one of the same kind before.
     """
 
     kind: str
     says: str
+    since: str
+
+    @property
+    def brief(self) -> str:
+        """What happened, without what is to be done about it."""
+        first, dot, _ = self.says.partition(". ")
+        return f"{first}." if dot else first
+
+    @property
+    def mark(self) -> str:
+        """By which it is known again, once it was seen."""
+        return f"{self.kind} {self.since}"
 
 
 def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str], unit: str = "kg") -> Summary:
@@ -113,16 +130,21 @@ def alerts(
         Whether a block is under way.
     """
     rest = timedelta(days=rule("pain.rest_days"))
-    found = [Alert(hurt.level, hurt.says) for hurt in summary.hurts if today - hurt.since < rest]
+    found = [
+        Alert(hurt.level, hurt.says, f"{hurt.since}") for hurt in summary.hurts if today - hurt.since < rest
+    ]
     if unanswered is not None:
-        found.append(Alert("unanswered", f"Wrote on {day_in_words(unanswered)}; nobody has answered."))
+        says = f"Wrote on {day_in_words(unanswered)}; nobody has answered."
+        found.append(Alert("unanswered", says, unanswered.isoformat()))
     if missed:
         sessions = "1 session" if missed == 1 else f"{missed} sessions"
-        found.append(Alert("missed", f"{sessions} missed in the last two weeks."))
+        found.append(Alert("missed", f"{sessions} missed in the last two weeks.", f"{missed}"))
     if summary.slope is not None and summary.slope.stalls:
-        found.append(Alert("stall", summary.slope.says))
+        # Said again every four weeks, not with every set that moves a digit.
+        found.append(Alert("stall", summary.slope.says, f"{today.toordinal() // STALL_SAID_FOR}"))
     if planned and summary.last is not None and (today - summary.last).days >= SILENT_DAYS:
-        found.append(Alert("silent", f"Nothing logged for {(today - summary.last).days} days."))
+        says = f"Nothing logged for {(today - summary.last).days} days."
+        found.append(Alert("silent", says, f"{summary.last}"))
     return tuple(sorted(found, key=lambda alert: ORDER.index(alert.kind)))
 
 

@@ -149,6 +149,19 @@ class CommentRow(Base):
     written_at: Mapped[datetime] = mapped_column(default=now)
 
 
+class SeenMark(Base):
+    """What of a client the owner has seen already: marks, a line each."""
+
+    __tablename__ = "seen_marks"
+    __table_args__ = (UniqueConstraint("owner_id", "person_id"),)
+
+    id: Mapped[RowId]
+    owner_id: Mapped[OwnerId]
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), index=True)
+    marks: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = mapped_column(default=now)
+
+
 class TrialRow(Base):
     """Two blocks of one person, one after the other, to be compared; the coin said which came first."""
 

@@ -25,6 +25,13 @@ class NewClientForm(RequestForm):
     name: str = ""
 
 
+class WordForm(RequestForm):
+    """A word to several clients."""
+
+    text: str = ""
+    to: Wholes = ()
+
+
 class SizeForm(RequestForm):
     """A client's size in their units, and a known set."""
 

@@ -22,8 +22,9 @@ blueprint = Blueprint("home", __name__)
 def show() -> ResponseReturnValue:
     """To where whoever is here begins."""
     viewer = current.viewer_or_none()
-    trains_only = viewer is not None and not viewer.roles & {"educator", "coach"}
-    return redirect(url_for("today.show" if trains_only else "board.show"))
+    roles = viewer.roles if viewer is not None else frozenset({"educator"})
+    begins = "board.show" if "educator" in roles else "clients.index" if "coach" in roles else "today.show"
+    return redirect(url_for(begins))
 
 
 @blueprint.get("/healthz")

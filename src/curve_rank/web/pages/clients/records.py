@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
 from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.answers.standings import standings
+from curve_rank.answers.clients import ClientsRequest, clients, see, send_word
 from curve_rank.arm.body import Body
 from curve_rank.errors import (
     BadInputError,
@@ -31,7 +32,7 @@ from curve_rank.study.transfer import KnownSet, body_from_set
 from curve_rank.web import current, notices
 from curve_rank.web.access import EVERYONE, TEACHING, allowed
 from curve_rank.web.auditing import request_id
-from curve_rank.web.forms.coaching import LimitsForm, NewClientForm, ProfileForm, SizeForm
+from curve_rank.web.forms.coaching import LimitsForm, NewClientForm, ProfileForm, SizeForm, WordForm
 from curve_rank.web.forms.people import InviteForm
 from curve_rank.web.inviting import send_invitation
 from curve_rank.web.pages.clients import blueprint
@@ -73,7 +74,44 @@ class RecordView:
 @allowed(*TEACHING)
 def index() -> ResponseReturnValue:
     """Everyone whom the viewer looks after."""
-    return _index()
+    return _index(asked=ClientsRequest.read(request.args))
+
+
+@blueprint.post("/clients/word")
+@allowed(*TEACHING)
+def word() -> ResponseReturnValue:
+    """The same word to several: to those who are ticked, or to all who are shown."""
+    try:
+        form = WordForm.read(request.form)
+        asked = ClientsRequest.read(request.form)
+        here = current.desk()
+        shown = clients(
+            here.store, current.session(), current.viewer(), current.library(), asked, datetime.now(UTC)
+        )
+        to = form.to or tuple(row.person for row in shown.rows)
+        if not to:
+            raise BadInputError("to", None, "at least one client")
+        with current.writing() as session:
+            send_word(session, current.viewer(), to, form.text)
+    except (BadInputError, UnknownNameError) as error:
+        return _index(str(error)), status_of(error)
+    notices.tell("Sent to 1 client." if len(to) == 1 else f"Sent to {len(to)} clients.")
+    return redirect(url_for("clients.index", **_address(asked)), 303)
+
+
+@blueprint.post("/clients/<row:person>/seen")
+@allowed(*TEACHING)
+def seen(person: int) -> ResponseReturnValue:
+    """What there is of a client was seen: it comes back with something new."""
+    people.known_person(current.session(), current.viewer(), person)
+    asked, here = ClientsRequest.read(request.form), current.desk()
+    see(here.store, current.session(), current.viewer(), current.library(), person, datetime.now(UTC))
+    return redirect(url_for("clients.index", **_address(asked)), 303)
+
+
+def _address(asked: ClientsRequest) -> dict[str, Any]:
+    """The same question in an address."""
+    return {name: value for name, value in asked.model_dump().items() if value not in (None, "", "all")}
 
 
 @blueprint.post("/clients")
@@ -201,20 +239,15 @@ def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | 
     return body_from_set(body, known, current.modeller()), known
 
 
-def _index(problem: str = "") -> str:
-    session, viewer = current.session(), current.viewer()
-    listed = people.clients(session, viewer)
-    now = datetime.now(UTC)
+def _index(problem: str = "", asked: ClientsRequest | None = None) -> str:
+    session, viewer, store = current.session(), current.viewer(), current.desk().store
+    asked = asked or ClientsRequest()
     return render_template(
         "pages/clients/clients.html",
-        clients=[
-            (one.person, one.profile, one)
-            for one in standings(current.desk().store, current.session(), current.library(), listed, now)
-        ],
+        answer=clients(store, session, viewer, current.library(), asked, datetime.now(UTC)),
         kept_rooms=rooms(session, viewer),
-        joint_names={key: joint.name.lower() for key, joint in joints().items()},
+        typed=request.form if problem else {},
         problem=problem,
-        weekdays=WEEKDAYS,
     )
 
 
