@@ -67,6 +67,9 @@ def test_a_board_is_one_answer(at: Surfaces, asked: str) -> None:
     by_shell = at.shell_data("rank", *options(asked))
     told, frozen, on_paper = at.published(f"/board/publish?{asked}")
     assert twin == by_shell == frozen
+    assert bool(twin["sparing"]) == ("spare=" in asked)
+    for text in (page, told, on_paper, at.shell("rank", *options(asked))):
+        assert missing(text, twin["sparing"]) == []
     rows = twin["rows"]
     assert missing(page, (part for row in rows for part in shown(row))) == []
     for text, number in ((told, 20), (on_paper, 3)):

@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.rating.criteria import OF_SETUP, Basis, criteria
 from curve_rank.rating.lenses import lenses
@@ -37,7 +38,7 @@ def test_one_rep_and_draws_of_it_are_judged_alike(target: str) -> None:
     m = modelled("chin-up")
     one = basis_of(m, targets()[target])
     fivefold = {name: np.stack([values] * 5, axis=-1) for name, values in vars(m.readings).items()}
-    many = Basis(Readings(**fivefold), m.variant, m.body.mass, one.target)
+    many = Basis(Readings(**fivefold), m.variant, m.body, one.target)
     for criterion in criteria().values():
         value = criterion.value(one)
         assert np.shape(value) == ()
@@ -64,7 +65,7 @@ def test_heavy_load_is_what_both_arms_move() -> None:
         ("standing-dumbbell-curl", 12.0, 0.3), ("standing-barbell-curl", 24.0, 0.3), ("chin-up", 8.0, 1.1),
     ):  # fmt: skip
         m = modelled(variant)
-        basis = Basis(replace(m.readings, load=np.array(load)), m.variant, 80.0, targets()["biceps"])
+        basis = Basis(replace(m.readings, load=np.array(load)), m.variant, Body(), targets()["biceps"])
         assert float(criteria()["load"].value(basis)) == pytest.approx(over_body)
 
 
@@ -76,5 +77,5 @@ def test_hard_to_cheat_counts_what_holds_trunk_and_upper_arm() -> None:
         support = plain.variant.support.model_copy(update=update)
         variant = plain.variant.model_copy(update={"support": support})
         criterion = criteria()["strictness"]
-        value = criterion.value(Basis(plain.readings, variant, 80.0, targets()["biceps"]))
+        value = criterion.value(Basis(plain.readings, variant, Body(), targets()["biceps"]))
         assert (float(value), float(criterion.score(value))) == (held, score)

@@ -37,7 +37,7 @@ def test_prices_are_differences_of_scores_dearest_first(modeller: Modeller) -> N
     for price in prices:
         both = (CURL, with_faults(CURL, price.faults))
         right, wrong = (
-            scores(Basis(drawn, v, Body().mass, TARGET), LENS)
+            scores(Basis(drawn, v, Body(), TARGET), LENS)
             for v, drawn in zip(both, fixed_draws(both, Body(), 0.75, modeller), strict=True)
         )
         assert price.price is not None

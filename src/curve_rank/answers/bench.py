@@ -167,7 +167,7 @@ class BenchView:
     @property
     def strains(self) -> tuple[Strain, ...]:
         """What the joints bear."""
-        return strains(self.modelled.readings)
+        return strains(self.modelled.readings, self.modelled.body)
 
     @property
     def cautions(self) -> tuple[CautionReason, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Any
 from urllib.parse import urlencode
 
@@ -21,7 +21,7 @@ from curve_rank.figures.strip import strip
 from curve_rank.rating.cannot_tell import CannotTell, about_target
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.certainty import Certainty, Sensitivity, fixed_certainty
-from curve_rank.rating.joints import Strain
+from curve_rank.rating.joints import Joint, Strain, joints
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Ranking, Row, question, rank
 from curve_rank.rating.scoring import CriterionScore, score_variant
@@ -229,6 +229,8 @@ class BoardAnswer:
     rows: tuple[BoardRow, ...]
     left_out: tuple[LeftOutRow, ...]
     certainty: Sureness
+    sparing: tuple[str, ...]
+    """What sparing joints cost and brought, a sentence a joint."""
 
     def below(self, row: BoardRow) -> BoardRow | None:
         """The row after one."""
@@ -266,7 +268,32 @@ def board(means: Means, asked: Question, ranking: Ranking | None = None) -> Boar
         rows=tuple(_row(row, asked, means.modeller) for row in ranking.rows),
         left_out=tuple(LeftOutRow(one.variant.id, one.reason, one.variant.name) for one in ranking.left_out),
         certainty=sureness(fixed_certainty(ranking, means.modeller)),
+        sparing=_sparing(ranking, means) if asked.spare else (),
     )
+
+
+def _sparing(ranking: Ranking, means: Means) -> tuple[str, ...]:
+    """The kind first choice beside what would be first if nothing were spared."""
+    asked = ranking.question
+    plain = rank(replace(asked, spare=()), means.variants, means.modeller)
+    alone = {row.variant.id: row for row in plain.rows}
+    if not ranking.rows:
+        return ()
+    kind, hard = alone[ranking.rows[0].variant.id], plain.rows[0]
+    if kind is hard:
+        return (f"Sparing costs nothing: {hard.variant.name} is first anyway.",)
+    points = round(hard.score) - round(kind.score)
+    cost = f"Sparing costs {points} {'point' if points == 1 else 'points'} by the lens alone"
+    says = f"{cost}: {kind.variant.name} in place of {hard.variant.name}."
+    return (says, *(_eased(joints()[key], kind.modelled, hard.modelled) for key in asked.spare))
+
+
+def _eased(joint: Joint, kind: VariantModel, hard: VariantModel) -> str:
+    """By the note that strains a joint most: what it is, and what it would be."""
+    note = max(joint.notes, key=lambda one: float(one.strain(hard.readings, hard.body)))
+    now, then = (float(getattr(m.readings, note.note)) for m in (kind, hard))
+    name = f"{note.name[0].upper()}{note.name[1:]}"
+    return f"{name}: {now:.0f} {note.unit}, against {then:.0f}."
 
 
 def sureness(sure: Certainty) -> Sureness:
@@ -300,7 +327,7 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         }
 
     def of_question() -> dict[str, Any]:
-        nominal, _ = score_variant(m, judged, asked.lens)
+        nominal, _ = score_variant(m, judged, asked.weighing)
         return {
             "nominal": NominalNumbers(nominal, m.load),
             "load": load_words(m, row.load.median),
@@ -332,7 +359,7 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         strained=row.strained,
         strip=modeller.derived(m, ("strip", judged.key), lambda: strip(m, judged, "row", says=row.why)),
         **modeller.derived(m, "said of the model", of_model),
-        **modeller.derived(m, ("said of the row", judged.key, asked.lens), of_question),
+        **modeller.derived(m, ("said of the row", judged.key, asked.weighing), of_question),
     )
 
 

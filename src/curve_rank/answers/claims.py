@@ -296,7 +296,7 @@ def claim_answer(means: Means, entry: ClaimEntry) -> ClaimAnswer:
 
 def _read(asked: ClaimSetups, means: Means, body: Body, effort: float) -> list[Spread]:
     drawn = means.draw(asked.setups, body, effort)
-    return [spread_of(asked.read(v, d, body.mass)) for v, d in zip(asked.setups, drawn, strict=True)]
+    return [spread_of(asked.read(v, d, body)) for v, d in zip(asked.setups, drawn, strict=True)]
 
 
 def weighed(library: Library, claims: dict[str, Claim], modeller: Modeller) -> tuple[ClaimEntry, ...]:

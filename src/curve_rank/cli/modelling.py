@@ -160,6 +160,8 @@ def rank_command(
         return
     if chance:
         click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
+    for said in answer.sparing:
+        click.echo(said)
     for row, sure in zip(answer.rows, answer.certainty.rows, strict=True):
         between = "[{}–{}]".format(*sure.rank_interval)
         click.echo(f"{row.rank:3}  {printed(row.score):>3}  {row.name}  {between}\n            {row.why}")

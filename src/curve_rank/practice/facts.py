@@ -154,7 +154,7 @@ def facts_for(
             counts={h: float(drive[at]) / max(most, 1e-9) for h, at in places.items()},
             long={h: float(tension[at, 0]) for h, at in places.items()},
             short={h: float(tension[at, 2]) for h, at in places.items()},
-            strain={key: float(np.median(joint.strain(readings))) for key, joint in joints().items()},
+            strain={key: float(np.median(joint.strain(readings, body))) for key, joint in joints().items()},
             slope=slope,
             base=modelled.load - slope * usual,
             low_ratio=float((low + hands) / max(middle + hands, 1e-9)),

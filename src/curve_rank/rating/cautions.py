@@ -70,7 +70,7 @@ def _by_rule(modelled: VariantModel) -> dict[str, str]:
 def _strained(modelled: VariantModel, joint: str, note: str, above: float) -> str:
     scale = next(scale for scale in joints()[joint].notes if scale.note == note)
     value = float(getattr(modelled.readings, note))
-    return scale.says(value) if float(scale.strain(modelled.readings)) >= above else ""
+    return scale.says(value) if float(scale.strain(modelled.readings, modelled.body)) >= above else ""
 
 
 def _over_face(modelled: VariantModel) -> str:

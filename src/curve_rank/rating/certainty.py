@@ -95,7 +95,7 @@ def drawn_scores(ranking: Ranking, drawn: dict[str, Readings]) -> Array:
     """
     question = ranking.question
     columns = [
-        scores(Basis(drawn[row.variant.id], row.variant, question.body.mass, question.judged), question.lens)
+        scores(Basis(drawn[row.variant.id], row.variant, question.body, question.judged), question.weighing)
         for row in ranking.rows
     ]
     return np.stack(columns, axis=1)
@@ -148,7 +148,7 @@ def certainty(ranking: Ranking, drawn: dict[str, Readings] | None = None, *, see
 def fixed_certainty(ranking: Ranking, modeller: Modeller) -> Certainty:
     """How sure a ranking is by the fixed draws it stands on, kept beside its models."""
     asked, keys = ranking.question, tuple(row.modelled.key for row in ranking.rows)
-    return modeller.once(("sure", asked.judged.key, asked.lens, keys), lambda: certainty(ranking))
+    return modeller.once(("sure", asked.judged.key, asked.weighing, keys), lambda: certainty(ranking))
 
 
 def rank_interval(ranks: Index) -> tuple[int, int]:

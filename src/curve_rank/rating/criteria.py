@@ -12,6 +12,7 @@ from functools import cache
 import numpy as np
 
 from curve_rank.arm.arrays import Array
+from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.line_kinds import BodyWeightLine
 from curve_rank.catalogue.schema import Variant
@@ -29,20 +30,20 @@ class Basis:
     readings : Readings
         Shape S.
     variant : Variant
-    mass : float
-        Body mass [kg].
+    body : Body
+        Whose readings they are.
     target : Target
     """
 
     readings: Readings
     variant: Variant
-    mass: float
+    body: Body
     target: Target
 
     @property
     def moved(self) -> Array:
         """What both hands move, the body's part included, shape S [kg]."""
-        return np.asarray(self.readings.load + self.mass * carried(self.variant))
+        return np.asarray(self.readings.load + self.body.mass * carried(self.variant))
 
 
 @dataclass(frozen=True)
@@ -107,7 +108,7 @@ def carried(variant: Variant) -> float:
 
 def load(basis: Basis) -> Array:
     """What both arms move, over body mass [1]."""
-    return np.asarray(2 / basis.variant.equipment.hands * basis.moved / basis.mass)
+    return np.asarray(2 / basis.variant.equipment.hands * basis.moved / basis.body.mass)
 
 
 def steps(basis: Basis) -> Array:
@@ -123,7 +124,19 @@ def strictness(basis: Basis) -> Array:
 
 def worst_strain(basis: Basis) -> Array:
     """The most strained joint's strain [0–1]."""
-    return np.asarray(np.max([joint.strain(basis.readings) for joint in joints().values()], axis=0))
+    return np.asarray(
+        np.max([joint.strain(basis.readings, basis.body) for joint in joints().values()], axis=0)
+    )
+
+
+def strain_of(key: str) -> Callable[[Basis], Array]:
+    """One joint's strain [0–1]."""
+    return lambda basis: joints()[key].strain(basis.readings, basis.body)
+
+
+def sparing_criterion(joint: str) -> str:
+    """The criterion that judges how easy a set-up is on one joint."""
+    return f"easy_{joint}"
 
 
 OF_SETUP: dict[str, Callable[[Basis], Array]] = {
@@ -131,5 +144,5 @@ OF_SETUP: dict[str, Callable[[Basis], Array]] = {
     "steps": steps,
     "strictness": strictness,
     "joints": worst_strain,
-}
+} | {sparing_criterion(key): strain_of(key) for key in joints()}
 """The function behind each criterion that judges more than a reading."""

@@ -9,6 +9,7 @@ from operator import itemgetter
 import numpy as np
 
 from curve_rank.arm.arrays import Array
+from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings
 from curve_rank.data_files import read_toml
@@ -33,9 +34,14 @@ class JointNoteScale:
         """The note and its value in words."""
         return f"{self.name}: {value:.0f}{'' if self.unit == '°' else ' '}{self.unit}"
 
-    def strain(self, readings: Readings) -> Array:
-        """0 at `easy` or below, 1 at `hard` or above, shape S."""
-        return ramp((getattr(readings, self.note) - self.easy) / (self.hard - self.easy))
+    def strain(self, readings: Readings, body: Body) -> Array:
+        """0 at `easy` or below, 1 at `hard` or above, shape S; scaled as what a body's joints bear.
+
+        A joint grows with the muscles that load it: forces as theirs do, moments as their forces and all
+        lengths, so that a set-up strains a small woman as it does a large man.
+        """
+        bears = body.force_scale * (body.scale if self.unit == "N·m" else 1.0)
+        return ramp((getattr(readings, self.note) / bears - self.easy) / (self.hard - self.easy))
 
 
 @dataclass(frozen=True)
@@ -46,9 +52,9 @@ class Joint:
     name: str
     notes: tuple[JointNoteScale, ...]
 
-    def strain(self, readings: Readings) -> Array:
-        """0 to 1, shape S: the worst of its notes."""
-        return np.asarray(np.max([scale.strain(readings) for scale in self.notes], axis=0))
+    def strain(self, readings: Readings, body: Body) -> Array:
+        """0 to 1, shape S: the worst of its notes, for a body."""
+        return np.asarray(np.max([scale.strain(readings, body) for scale in self.notes], axis=0))
 
 
 @dataclass(frozen=True)
@@ -74,11 +80,11 @@ def spare_above() -> float:
     return parameter_set().number("joint_notes.spare_above")
 
 
-def strains(readings: Readings) -> tuple[Strain, ...]:
-    """Strain of every joint in one rep, the worst of its notes each."""
+def strains(readings: Readings, body: Body) -> tuple[Strain, ...]:
+    """Strain of every joint of a body in one rep, the worst of its notes each."""
     result = []
     for joint in joints().values():
-        graded = [(float(scale.strain(readings)), scale) for scale in joint.notes]
+        graded = [(float(scale.strain(readings, body)), scale) for scale in joint.notes]
         strain, worst = max(graded, key=itemgetter(0))
         result.append(Strain(joint, strain, worst.says(float(getattr(readings, worst.note)))))
     return tuple(result)

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.data_files import read_toml
-from curve_rank.rating.criteria import Criterion, criteria
+from curve_rank.rating.criteria import Criterion, criteria, sparing_criterion
 from curve_rank.validation import seen, validated
 
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
@@ -50,6 +52,15 @@ class Lens:
     weights: tuple[tuple[str, float], ...]
     curves: tuple[tuple[str, float, float], ...] = ()
     limits: tuple[Limit, ...] = ()
+
+    def sparing(self, joints: Sequence[str]) -> Lens:
+        """The same where it is asked to be easy on some joints; each takes its part of what is left of it."""
+        if not joints:
+            return self
+        kept = (1 - parameter_set().number("joint_notes.spare_weight")) ** len(joints)
+        weights = tuple((key, kept * weight) for key, weight in self.weights)
+        kind = tuple((sparing_criterion(joint), (1 - kept) / len(joints)) for joint in joints)
+        return replace(self, weights=weights + kind)
 
     def criterion(self, key: str) -> Criterion:
         """A criterion on this lens's scale."""

@@ -67,6 +67,11 @@ class Question:
         return self.target.judged
 
     @property
+    def weighing(self) -> Lens:
+        """The lens with a weight for every joint to spare: kindness to it is asked for too."""
+        return self.lens.sparing(self.spare)
+
+    @property
     def effort(self) -> float:
         """Effort of the repetitions."""
         return effort_for_reps(self.reps)
@@ -203,7 +208,7 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         _row(result, strained, readings, question, modeller)
         for (result, strained), readings in zip(able, drawn, strict=True)
     ]
-    name = ("order", question.judged.key, question.lens, tuple(row.modelled.key for row in rows))
+    name = ("order", question.judged.key, question.weighing, tuple(row.modelled.key for row in rows))
     order = modeller.once(name, lambda: in_order(rows)) if all(name[-1]) else in_order(rows)
     ranked = tuple(replace(rows[i], rank=place) for place, i in enumerate(order, start=1))
     return Ranking(question, ranked, tuple(left_out))
@@ -225,7 +230,7 @@ def in_order(rows: list[Row]) -> tuple[int, ...]:
 
 
 def _strained(modelled: VariantModel, modeller: Modeller) -> tuple[Strain, ...]:
-    return modeller.derived(modelled, "strains", lambda: strains(modelled.readings))
+    return modeller.derived(modelled, "strains", lambda: strains(modelled.readings, modelled.body))
 
 
 def _row(
@@ -235,10 +240,10 @@ def _row(
     question: Question,
     modeller: Modeller,
 ) -> Row:
-    target, lens = question.judged, question.lens
+    target, lens = question.judged, question.weighing
 
     def make() -> dict[str, Any]:
-        basis = Basis(drawn, modelled.variant, modelled.body.mass, target)
+        basis = Basis(drawn, modelled.variant, modelled.body, target)
         several = scores(basis, lens)
         return {
             "scores": several,

@@ -43,7 +43,7 @@ def reading_intervals(
         What the score is for.
     """
     head = target.heads[0]
-    basis = Basis(drawn, modelled.variant, modelled.body.mass, target)
+    basis = Basis(drawn, modelled.variant, modelled.body, target)
     return (
         _interval("score", f"Score by {lens.name.lower()}", scores(basis, lens), "of 100", 0),
         *(

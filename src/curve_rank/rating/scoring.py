@@ -29,7 +29,7 @@ class CriterionScore:
 
 def basis_of(modelled: VariantModel, target: Target) -> Basis:
     """What criteria of one modelled variant are worked out from."""
-    return Basis(modelled.readings, modelled.variant, modelled.body.mass, target)
+    return Basis(modelled.readings, modelled.variant, modelled.body, target)
 
 
 def score_parts(basis: Basis, lens: Lens) -> tuple[CriterionScore, ...]:

@@ -158,7 +158,7 @@ def _score(
     judged = target.judged
 
     def of(readings: Readings, m: VariantModel) -> Array:
-        return scores(Basis(readings, m.variant, m.body.mass, judged), lens)
+        return scores(Basis(readings, m.variant, m.body, judged), lens)
 
     pairs = list(zip(drawn, columns, strict=True))
     return _compared(scored, [of(d, m) for d, m in pairs], [float(of(m.readings, m)) for m in columns])

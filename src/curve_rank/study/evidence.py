@@ -93,7 +93,7 @@ def verdicts(
     readings = dict(zip(compared(), drawn, strict=True))
 
     def score(way: Way, target: Target, lens: Lens) -> float:
-        basis = Basis(readings[way.variant], way.variant, body.mass, target.judged)
+        basis = Basis(readings[way.variant], way.variant, body, target.judged)
         return float(np.median(scores(basis, lens)))
 
     return tuple(

@@ -125,9 +125,9 @@ class ClaimSetups:
         """All of them, those said to read more first."""
         return self.more + self.less
 
-    def sizes(self, drawn: tuple[Readings, ...], mass: float) -> Array:
+    def sizes(self, drawn: tuple[Readings, ...], body: Body) -> Array:
         """How much more each pair's first reads in every draw, (pairs, draws)."""
-        read = [self.read(variant, d, mass) for variant, d in zip(self.setups, drawn, strict=True)]
+        read = [self.read(variant, d, body) for variant, d in zip(self.setups, drawn, strict=True)]
         first, second = np.stack(read[: len(self.more)]), read[len(self.more) :]
         if self.test.against:
             head = targets()[self.test.against].heads[0]
@@ -140,10 +140,10 @@ class ClaimSetups:
         mean = sizes.mean(axis=0)
         return np.asarray(sign * (mean - self.test.by) if self.test.is_alone else sign * mean - self.test.by)
 
-    def read(self, variant: Variant, drawn: Readings, mass: float) -> Array:
+    def read(self, variant: Variant, drawn: Readings, body: Body) -> Array:
         target = targets()[self.test.head]
         if self.lens is not None:
-            return np.asarray(scores(Basis(drawn, variant, mass, target.judged), self.lens))
+            return np.asarray(scores(Basis(drawn, variant, body, target.judged), self.lens))
         return all_readings()[self.test.reading].values(drawn, target.heads[0])
 
 
@@ -169,7 +169,7 @@ def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> ClaimSe
 
 
 def verdict_of(
-    asked: ClaimSetups, fixed: tuple[Readings, ...], apart: tuple[Readings, ...], mass: float
+    asked: ClaimSetups, fixed: tuple[Readings, ...], apart: tuple[Readings, ...], body: Body
 ) -> Verdict:
     """What draws say of a claim, where it turns left out.
 
@@ -179,10 +179,10 @@ def verdict_of(
         The claim as a test of readings.
     fixed, apart : tuple of Readings
         For each of its set-ups, S = (draws,): the fixed draws, and those with one number alone off.
-    mass : float
-        The body's [kg].
+    body : Body
+        Whose they are.
     """
-    sizes = asked.sizes(fixed, mass)
+    sizes = asked.sizes(fixed, body)
     margins = asked.margins(sizes)
     probability = float((margins > 0).mean() + (margins == 0).mean() / 2)
     outcome: Outcome = "too_close"
@@ -196,7 +196,7 @@ def verdict_of(
         probability,
         spread_of(sizes.mean(axis=0)),
         tuple(spread_of(one) for one in sizes) if several else (),
-        _hangs_on(asked.margins(asked.sizes(apart, mass))),
+        _hangs_on(asked.margins(asked.sizes(apart, body))),
     )
 
 
@@ -248,7 +248,7 @@ def verdicts(
             yield key, Verdict("outside", missing=claims[key].missing)
             continue
         ours, alone = (tuple(made[v] for v in one.setups) for made in (fixed, apart))
-        verdict = verdict_of(one, ours, alone, body.mass)
+        verdict = verdict_of(one, ours, alone, body)
         yield key, replace(verdict, turns=_turns(one, alone, body, effort))
 
 
@@ -266,7 +266,7 @@ def _hangs_on(margins: Array) -> tuple[Influence, ...]:
 
 def _turns(asked: ClaimSetups, apart: tuple[Readings, ...], body: Body, effort: float) -> tuple[Turn, ...]:
     """The numbers that alone turn a claim: where a straight line has them near, looked for by modelling."""
-    margins = asked.margins(asked.sizes(apart, body.mass))
+    margins = asked.margins(asked.sizes(apart, body))
     effects, plain = _effects(margins), float(margins[0])
     needed = {k: -plain / float(effect) for k, effect in enumerate(effects) if abs(effect) > 1e-9}
     near = sorted(
@@ -275,7 +275,7 @@ def _turns(asked: ClaimSetups, apart: tuple[Readings, ...], body: Body, effort: 
     tried = [(k, part * needed[k]) for k in near[:MOST_TURNS] for part in TRIED]
     if not tried:
         return ()
-    found = asked.margins(asked.sizes(one_off_draws(asked.setups, body, effort, tried), body.mass))
+    found = asked.margins(asked.sizes(one_off_draws(asked.setups, body, effort, tried), body))
     turns = []
     for n, k in enumerate(near[:MOST_TURNS]):
         places = [0.0, *(spreads for _, spreads in tried[n * len(TRIED) : (n + 1) * len(TRIED)])]

@@ -53,7 +53,7 @@ def show() -> ResponseReturnValue:
         examples=[_example(m) for m in modelled],
         sizes=list(SIZES),
         whisker=whisker(3, 17, 6, 80),
-        strains_shown=strains(modelled[0].readings),
+        strains_shown=strains(modelled[0].readings, modelled[0].body),
     )
 
 

@@ -196,7 +196,7 @@ def _entry(row: BoardRow, question: Question) -> Markup:
         template = current_app.jinja_env.get_template("pages/board/entry.html")
         return Markup(template.render(row=row, question=question, is_own=is_own))
 
-    return current.modeller().once(("entry", row.key, question.judged.key, question.lens), make)
+    return current.modeller().once(("entry", row.key, question.judged.key, question.weighing), make)
 
 
 def _whisker(row: RowSureness, rank: int, rows: int) -> Markup:
