@@ -1,4 +1,4 @@
-"""Blocks of 300 made-up clients keep every rule; edits, mends and what falls with fatigue."""
+"""Blocks of made-up clients keep every rule; edits, mends and what falls with fatigue."""
 
 from __future__ import annotations
 
@@ -82,9 +82,9 @@ def made_for(profile: ClientProfile, room: Room, wish: BlockWish) -> tuple[Block
         return None
 
 
-def test_300_blocks_keep_every_rule() -> None:
+def test_blocks_of_forty_clients_keep_every_rule() -> None:
     rng, made = random.Random(11), 0
-    for _ in range(300):
+    for _ in range(40):
         profile, room, wish = somebody(rng)
         found = made_for(profile, room, wish)
         if found is None:
@@ -93,7 +93,7 @@ def test_300_blocks_keep_every_rule() -> None:
         block, context = found
         told = warnings(block, context)
         kinds = {one.kind for one in told}
-        assert made % 20 or made_for(profile, room, wish) == found  # the same for the same, now and then
+        assert made % 10 or made_for(profile, room, wish) == found  # the same for the same, now and then
         wrong = {"unfit", "unavailable", "spared_joint", "step", "minutes", "equipment_twice", "order"}
         assert not kinds & (wrong | {"no_warm_up", "same_curve"})
         for w, week in enumerate(block.weeks):
@@ -121,7 +121,7 @@ def test_300_blocks_keep_every_rule() -> None:
                     if one.kind == "straight":
                         assert reps == sorted(reps, reverse=True)
                         assert len({t.load for t in done.sets}) == 1
-    assert made == 300
+    assert made == 40
 
 
 def _fits(session: Session, block: Block, context: PlanContext) -> bool:

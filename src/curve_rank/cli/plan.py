@@ -48,10 +48,11 @@ PAPERS = ("a4", "letter")
 @click.option("--first", type=click.Choice(FIRST), default="triceps", show_default=True)
 @click.option("--kind", type=click.Choice(KINDS), default="straight", show_default=True)
 @click.option("--rotate", is_flag=True, help="Straight sets, then pairs, then triples across the week.")
+@click.option("--same", is_flag=True, help="The same session every time.")
 @click.option("--stretches", is_flag=True)
 @click.option("--last", type=click.Choice(LAST), default="same", show_default=True, help="The last week.")
 @click.option("--low", type=float, default=8.0, show_default=True, help="Fewest hard sets a head a week.")
-@click.option("--high", type=float, default=16.0, show_default=True, help="Most.")
+@click.option("--high", type=float, default=20.0, show_default=True, help="Most.")
 @click.option("--override", default="", help="Why there need be no rest day between.")
 @click.option("--start", metavar="DAY", help="The Monday of the first week, as in 2026-03-02.")
 @click.option("--keep", is_flag=True, help="Keep it among the blocks.")
@@ -70,6 +71,7 @@ def plan_command(
     first: str,
     kind: str,
     rotate: bool,
+    same: bool,
     stretches: bool,
     last: str,
     low: float,
@@ -87,9 +89,10 @@ def plan_command(
     changed |= {"minutes": minutes} if minutes is not None else {}
     planner = replace(planner, profile=profiles.changed_profile(planner.profile, **changed))
     chosen = known("lens", lens, there.lenses)
-    named = listed(picks) or tuple(pick.variant.id for pick in planner.choose(chosen).picks)
+    named = listed(picks)
     wish = BlockWish(name, weeks, per_week, first, kind, rotate, stretches, last, low, high, override)
-    block = planner.make(named, wish, chosen.key)
+    wish = replace(wish, vary=not same, every=bool(named))
+    block = planner.make(named or planner.pool(chosen, wish), wish, chosen.key)
     if start is not None:
         block = block.model_copy(update={"start": _monday(start)})
     context = planner.context()

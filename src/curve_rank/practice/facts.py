@@ -81,6 +81,18 @@ class Facts:
         return self.strain["elbow"] >= rule("warm_up.hungry")
 
     @property
+    def deep_overhead(self) -> bool:
+        """Whether the upper arm is held so far overhead that a cold joint should not begin with it."""
+        posture = self.variant.posture
+        return posture is not None and posture.upper_arm >= rule("warm_up.overhead")
+
+    @property
+    def in_part(self) -> bool:
+        """Whether its own guide moves the elbow through a part of its way alone."""
+        elbows = [key.elbow for key in self.variant.path or () if getattr(key, "elbow", None) is not None]
+        return len(elbows) > 1 and max(elbows) - min(elbows) < rule("warm_up.whole_range")
+
+    @property
     def seconds(self) -> float:
         """Of one repetition at its own tempo [s]."""
         return tempo_of(self.variant).total

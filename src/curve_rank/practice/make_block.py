@@ -9,17 +9,20 @@ from itertools import combinations
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Exercise, Session, Week, back_to_back
 from curve_rank.practice.coverage import heads_of
+from curve_rank.practice.deal import Dealing, deal
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import rule
-from curve_rank.practice.session import FIRST, grouped, ordered, seconds_of, warm_up_due
+from curve_rank.practice.session import FIRST, grouped, ordered, rep_seconds, seconds_of, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.validation import validated
 
 WEEKS, PER_WEEK = (3, 6), (1, 4)
 LAST = ("same", "easier", "swap")
-MOST_CHANGES = 60
+MOST_CHANGES = 6
+NEARLY = 0.85
+"""Part of its minutes from which a session is full [1]."""
 
 
 @dataclass(frozen=True)
@@ -43,6 +46,8 @@ class BlockWish:
         Hard sets a head a week.
     override : str
         Why there need be no rest day between.
+    vary, every : bool
+        Whether the sessions of a week differ; and whether every exercise that is given is to be done.
     """
 
     name: str = "Block"
@@ -56,6 +61,8 @@ class BlockWish:
     low: float = field(default_factory=lambda: rule("week.low"))
     high: float = field(default_factory=lambda: rule("week.high"))
     override: str = ""
+    vary: bool = True
+    every: bool = False
 
 
 def make_block(
@@ -98,12 +105,11 @@ def make_block(
     _check(picks, facts, wish)
     days = place_days(profile, wish.per_week, override=bool(wish.override))
     sessions = _dealt(picks, facts, profile, room, wish, days)
-    sessions = _filled(sessions, facts, profile, wish)
     weeks = [Week(sessions=sessions)] * wish.weeks
     if wish.last == "easier":
         weeks[-1] = easier(weeks[-1])
     elif wish.last == "swap" and swaps:
-        weeks[-1] = _swapped(weeks[-1], facts, swaps, wish, room)
+        weeks[-1] = _swapped(weeks[-1], facts, swaps, wish, room, profile.minutes)
     values = {
         "name": wish.name,
         "targets": profile.targets or ("flexors", "extensors"),
@@ -201,12 +207,19 @@ def _check(picks: Sequence[str], facts: Mapping[str, Facts], wish: BlockWish) ->
 
 
 def _finished(
-    exercises: Sequence[Exercise], day: int, n: int, facts: Mapping[str, Facts], room: Room, wish: BlockWish
+    exercises: Sequence[Exercise],
+    day: int,
+    n: int,
+    facts: Mapping[str, Facts],
+    room: Room,
+    wish: BlockWish,
+    *,
+    size: int = 1,
 ) -> Session:
-    """A session in order, grouped as its turn in the week says, with its warm-ups."""
+    """A session in order, grouped as its turn in the week says or by so many, with its warm-ups."""
     placed = ordered(exercises, facts, wish.first)
-    if wish.rotate:
-        placed = grouped(placed, facts, room, n % 3 + 1)
+    if wish.rotate or size > 1:
+        placed = grouped(placed, facts, room, n % 3 + 1 if wish.rotate else size)
     return warmed(Session(day=day, exercises=placed), facts)
 
 
@@ -224,76 +237,95 @@ def _dealt(
     wish: BlockWish,
     days: tuple[int, ...],
 ) -> tuple[Session, ...]:
-    """The picks dealt out over the week: as many each day as its minutes hold, each day begun further on."""
-    sessions, start = [], 0
-    for n, day in enumerate(days):
-        turn = [picks[(start + k) % len(picks)] for k in range(len(picks))]
-        taken: list[Exercise] = []
-        for key in turn:
-            trial = [*taken, new_exercise(facts[key], wish.kind, int(rule("session.least_sets")))]
-            if _minutes_fit(_finished(trial, day, n, facts, room, wish), facts, profile, wish):
-                taken = trial
-        if not taken:
-            right = "minutes in which one exercise with its warm-up can be done"
-            raise BadInputError("minutes", profile.minutes, right)
-        start += len(taken)
-        sessions.append(_finished(taken, day, n, facts, room, wish))
-    return tuple(sessions)
+    """The pool dealt out over the week, with as long a rest as the minutes leave.
+
+    Where the minutes are too few for the week's sets one exercise after another, opposing ones are paired.
+    """
+    made = _week(picks, facts, profile, room, wish, days, paired=False)
+    if made is None:
+        right = "minutes in which one exercise with its warm-up can be done"
+        raise BadInputError("minutes", profile.minutes, right)
+    full = all(seconds_of(s, facts, stretches=wish.stretches) >= NEARLY * 60 * profile.minutes for s in made)
+    if full and not wish.rotate and _lacking(made, facts, profile, wish):
+        made = _week(picks, facts, profile, room, wish, days, paired=True) or made
+    return tuple(_rested(session, facts, profile, wish) for session in made)
 
 
-def _filled(
-    sessions: tuple[Session, ...],
+def _week(
+    picks: Sequence[str],
     facts: Mapping[str, Facts],
     profile: ClientProfile,
+    room: Room,
     wish: BlockWish,
-) -> tuple[Session, ...]:
-    """Sets added where a head has too few, and taken where one has too many, while the minutes hold."""
-    heads = heads_of(profile.targets or ("flexors", "extensors"))
-    for _ in range(MOST_CHANGES):
-        week = heads_of_week(Week(sessions=sessions), facts, profile)
-        sets = {head: week[head].sets if head in week else 0.0 for head in heads}
-        short = min(sets, key=lambda h: sets[h])
-        over = max(sets, key=lambda h: sets[h])
-        if sets[short] < wish.low:
-            changed = _one_set(sessions, facts, profile, wish, short, 1)
-        elif sets[over] > wish.high:
-            changed = _one_set(sessions, facts, profile, wish, over, -1)
-        else:
-            break
-        if changed is None:
-            break
-        sessions = changed
-    return sessions
-
-
-def _one_set(
-    sessions: tuple[Session, ...],
-    facts: Mapping[str, Facts],
-    profile: ClientProfile,
-    wish: BlockWish,
-    head: str,
-    way: int,
+    days: tuple[int, ...],
+    *,
+    paired: bool,
 ) -> tuple[Session, ...] | None:
-    """One set more or fewer where it does most for a head; None where nothing can be changed."""
-    least, most = int(rule("session.least_sets")), int(rule("session.most_sets"))
-    options = []
-    for s, session in enumerate(sessions):
-        for n, one in enumerate(session.exercises):
-            part = facts[one.variant].counts.get(head, 0.0)
-            if part > 0 and least <= one.sets + way <= most:
-                options.append((-part, way * one.sets, s, n))
-    for _, _, s, n in sorted(options):
-        session = sessions[s]
-        made = list(session.exercises)
-        made[n] = made[n].model_copy(update={"sets": made[n].sets + way})
-        changed = session.model_copy(update={"exercises": tuple(made)})
-        if way < 0 or _minutes_fit(changed, facts, profile, wish):
-            return (*sessions[:s], changed, *sessions[s + 1 :])
+    """Sessions as they are dealt; None where nothing fits the minutes."""
+    new = {key: new_exercise(facts[key], wish.kind) for key in picks}
+    # Inside a pair one rests while the other works: each takes half of the rest after a round.
+    shared = rule("session.pair_rest_s") / 2
+    rests = {
+        key: (one.reps_from + one.reps_to) / 2 * rep_seconds(one, facts[key])
+        + (shared if paired and not facts[key].heavy else one.rest_s)
+        for key, one in new.items()
+    }
+    groups = {facts[key].group for key in picks}
+    spent = sum(rule(f"warm_up.{group}") for group in groups) * rule("warm_up.seconds")
+    spent += rule("session.stretch_s") * len(groups) if wish.stretches else 0.0
+    for _ in range(MOST_CHANGES):
+        dealt = deal(
+            Dealing(
+                tuple(dict.fromkeys(picks)), facts, profile, len(days), wish.low, wish.high, rests, spent,
+                vary=wish.vary, every=wish.every,
+            )
+        )  # fmt: skip
+        if not dealt:
+            return None
+        made = tuple(
+            _finished(
+                [new[key].model_copy(update={"sets": sets}) for key, sets in one], day, n, facts, room, wish,
+                size=2 if paired else 1,
+            )
+            for n, (day, one) in enumerate(zip(days, dealt, strict=True))
+        )  # fmt: skip
+        over = max(seconds_of(s, facts, stretches=wish.stretches) for s in made) - 60 * profile.minutes
+        if over <= 0:
+            return made
+        spent += over + 1  # warm-ups depend on what comes first, which is known only now
     return None
 
 
+def _lacking(
+    sessions: tuple[Session, ...], facts: Mapping[str, Facts], profile: ClientProfile, wish: BlockWish
+) -> bool:
+    """Whether a head of the targets has fewer sets than the week should have."""
+    week = heads_of_week(Week(sessions=sessions), facts, profile)
+    heads = heads_of(profile.targets or ("flexors", "extensors"))
+    return any(head not in week or week[head].sets < wish.low for head in heads)
+
+
+def _rested(session: Session, facts: Mapping[str, Facts], profile: ClientProfile, wish: BlockWish) -> Session:
+    """A session with longer rests, the first exercises' first, as far as the minutes hold them."""
+    for n, one in enumerate(session.exercises):
+        longest = int(rule("session.long_rest_s" if facts[one.variant].heavy else "session.fill_rest_s"))
+        if one.group or one.rest_s >= longest:
+            continue
+        made = list(session.exercises)
+        made[n] = one.model_copy(update={"rest_s": longest})
+        changed = session.model_copy(update={"exercises": tuple(made)})
+        if _minutes_fit(changed, facts, profile, wish):
+            session = changed
+    return session
+
+
 def _swapped(
-    week: Week, facts: Mapping[str, Facts], swaps: Mapping[str, str], wish: BlockWish, room: Room
+    week: Week,
+    facts: Mapping[str, Facts],
+    swaps: Mapping[str, str],
+    wish: BlockWish,
+    room: Room,
+    minutes: int,
 ) -> Week:
     sessions = []
     for n, session in enumerate(week.sessions):
@@ -303,5 +335,23 @@ def _swapped(
             taken = {e.variant for e in made}
             keep = other not in facts or other in taken
             made.append(one if keep else new_exercise(facts[other], one.kind, one.sets))
-        sessions.append(_finished(made, session.day, n, facts, room, wish))
+        sessions.append(_shortened(_finished(made, session.day, n, facts, room, wish), facts, minutes, wish))
     return Week(sessions=tuple(sessions))
+
+
+def _shortened(session: Session, facts: Mapping[str, Facts], minutes: int, wish: BlockWish) -> Session:
+    """A session that its minutes hold: usual rests, then fewer sets, then without its last exercise."""
+    ones = tuple(
+        one if one.group else one.model_copy(update={"rest_s": new_exercise(facts[one.variant]).rest_s})
+        for one in session.exercises
+    )
+    shorter = session.model_copy(update={"exercises": ones})
+    while len(shorter.exercises) > 1 and seconds_of(shorter, facts, stretches=wish.stretches) > 60 * minutes:
+        at = max(range(len(shorter.exercises)), key=lambda n: shorter.exercises[n].sets)
+        made = list(shorter.exercises)
+        if made[at].sets > rule("session.least_sets"):
+            made[at] = made[at].model_copy(update={"sets": made[at].sets - 1})
+        else:
+            made.pop()
+        shorter = shorter.model_copy(update={"exercises": tuple(made)})
+    return shorter

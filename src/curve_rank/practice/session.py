@@ -288,11 +288,12 @@ def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool 
 
 
 def ordered(exercises: Sequence[Exercise], facts: Mapping[str, Facts], first: str) -> tuple[Exercise, ...]:
-    """Heavy first, elbow-hungry last, one muscle before the other or in turn."""
+    """Heavy first, then whole ranges, what is overhead or elbow-hungry last; a muscle first or in turn."""
 
-    def within(one: Exercise) -> tuple[bool, bool, float]:
+    def within(one: Exercise) -> tuple[bool, bool, bool, tuple[str, ...], float]:
         fact = facts[one.variant]
-        return (not fact.heavy, fact.hungry, fact.strain["elbow"])
+        late = fact.hungry or fact.deep_overhead
+        return (not fact.heavy, late, fact.in_part, fact.variant.equipment.loads, fact.strain["elbow"])
 
     ranked = sorted(exercises, key=within)
     by_group = {g: [e for e in ranked if facts[e.variant].group == g] for g in ("extensors", "flexors")}

@@ -25,7 +25,7 @@ from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
 from curve_rank.study.personal_model import personal_model
 from curve_rank.training.learning import LogFindings, with_factors
 
-MOST_PICKS = 6
+MOST_PICKS, MOST_POOL = 6, 10
 VARIANT_BYTES = 40_000
 """Memory of a variant's document that is kept for one body alone, near enough."""
 
@@ -112,6 +112,24 @@ class Planner:
             room=self.room,
         )
         return choose_for(asked, self.variants, self.modeller, self.draw)
+
+    def pool(self, lens: Lens, wish: BlockWish) -> tuple[str, ...]:
+        """What a week is dealt from, best first: the set, and sets that would cover the same without it.
+
+        So that the sessions of a week can differ, and half of them can be rotated.
+        """
+        found = [pick.variant.id for pick in self.choose(lens).picks]
+        wanted = MOST_POOL if wish.vary else len(found)
+        while len(found) < wanted:
+            wishes = Wishes(at_most=min(MOST_PICKS, wanted - len(found)), banned=frozenset(found))
+            try:
+                more = [pick.variant.id for pick in self.choose(lens, wishes).picks]
+            except BadInputError:  # nothing else fits
+                break
+            if not more:
+                break
+            found += more
+        return tuple(found)
 
     def make(self, picks: Sequence[str], wish: BlockWish, lens: str) -> Block:
         """A block of some variants, best first.

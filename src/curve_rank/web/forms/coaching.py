@@ -168,10 +168,11 @@ class BlockForm(RequestForm):
     first: str = "triceps"
     kind: Literal["straight", "ramp", "pyramid"] = "straight"
     rotate: Literal["", "yes"] = ""
+    same: Literal["", "yes"] = ""
     stretches: Literal["", "yes"] = ""
     last: str = "same"
     low: Number = 8.0
-    high: Number = 16.0
+    high: Number = 20.0
     override: str = ""
 
 

@@ -69,7 +69,6 @@ def _made(form: BlockForm, clients: tuple[int, ...]) -> Block:
         return with_values(kept.block, name=form.name or kept.name, start=None)
     planner = planner_for(clients[0] if clients else None, viewer)
     lens = current.library().lens(form.lens)
-    picks = form.picks or tuple(pick.variant.id for pick in planner.choose(lens).picks)
     wish = BlockWish(
         name=form.name or "Block",
         weeks=form.weeks,
@@ -82,8 +81,10 @@ def _made(form: BlockForm, clients: tuple[int, ...]) -> Block:
         low=form.low,
         high=form.high,
         override=form.override.strip(),
+        vary=not form.same,
+        every=bool(form.picks),
     )
-    return planner.make(picks, wish, lens.key)
+    return planner.make(form.picks or planner.pool(lens, wish), wish, lens.key)
 
 
 def _page(form: BlockForm, problem: str = "") -> str:
