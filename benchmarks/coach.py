@@ -20,7 +20,8 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.library import built_in
 from curve_rank.practice.block import Block
 from curve_rank.practice.choose_set import Candidates, Wishes, choose
-from curve_rank.practice.edits import edited, read_edit
+from curve_rank.practice.edit_kinds import read_edit
+from curve_rank.practice.edits import edited
 from curve_rank.practice.make_block import BlockWish
 from curve_rank.practice.plan_warnings import warnings
 from curve_rank.practice.profile import ClientProfile

@@ -8,7 +8,8 @@ import pytest
 
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, checked
-from curve_rank.practice.edits import MOST_WEEKS, edited, read_edit, said
+from curve_rank.practice.edit_kinds import read_edit
+from curve_rank.practice.edits import MOST_WEEKS, edited, said
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile
 from tests.training.quick import planner

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from math import floor
 from typing import Any
 
 import pytest
@@ -65,8 +66,18 @@ def test_hard_sets_a_week_at_their_bounds(context: PlanContext) -> None:
     assert mended(low, told, context).weeks[0].sessions[0].exercises[0].sets == 5
     high = block.model_copy(update={"low": 0.0, "high": 4 * share - 0.1})
     (told,) = of_kind(high, context, "weekly_sets")
-    assert told.mend_says == "Fewer sets"
+    assert told.mend_says == "Bring all sets into the range"
     assert mended(high, told, context).weeks[0].sessions[0].exercises[0].sets == 3
+    narrow = block.model_copy(update={"low": 4.2 * share, "high": 4.4 * share})
+    (told,) = of_kind(narrow, context, "weekly_sets")  # four are too few, and five too many
+    assert told.says.endswith("Sets alone cannot bring it in, within the minutes and for all heads.")
+    assert told.mend_says == f"Let the range begin at {floor(4 * share)}"
+    assert of_kind(mended(narrow, told, context), context, "weekly_sets") == []
+    two = block_of((0, [one(CURL, sets=5), one(CHIN, sets=5)]), (3, [one(CURL, sets=5)]), low=2, high=9)
+    assert len(of_kind(two, context, "weekly_sets")) == 1  # one click for all of them, none taken out
+    after = mended(two, of_kind(two, context, "weekly_sets")[0], context)
+    assert of_kind(after, context, "weekly_sets") == []
+    assert [len(s.exercises) for s in after.weeks[0].sessions] == [2, 1]
     easy = low.weeks[0].model_copy(update={"easier": True})
     assert of_kind(low.model_copy(update={"weeks": (easy,)}), context, "weekly_sets") == []
 
@@ -83,11 +94,18 @@ def test_minutes_over_what_is_there(context: PlanContext) -> None:
     block = block_of((0, [one(CURL, sets=5), one(DOWN, sets=4)]), minutes=15)
     (told,) = of_kind(block, context, "minutes")
     assert told.says.endswith(" minutes, 15 are there.")
-    assert [e.sets for e in mended(block, told, context).weeks[0].sessions[0].exercises] == [4, 4]
+    after = mended(block, told, context)
+    assert of_kind(after, context, "minutes") == []
+    assert [e.variant for e in after.weeks[0].sessions[0].exercises] == [CURL, DOWN]
+    room = block_of((0, [one(CURL, sets=5), one(DOWN, sets=4)]), minutes=24)
+    (fewer,) = of_kind(room, context, "minutes")
+    assert fewer.mend_says == "Fewer sets, as the range allows"
+    assert of_kind(mended(room, fewer, context), context, "minutes") == []
     few = block_of((0, [one(CURL, sets=2), one(DOWN, sets=2)]), minutes=10)
     (told,) = of_kind(few, context, "minutes")
-    assert [e.variant for e in mended(few, told, context).weeks[0].sessions[0].exercises] == [CURL]
     taken = int(told.says.split()[1])
+    assert told.mend_says in (f"Let a session take {minutes} minutes" for minutes in (taken, taken + 1))
+    assert of_kind(mended(few, told, context), context, "minutes") == []
     enough = few.model_copy(update={"minutes": taken})
     assert of_kind(enough, context, "minutes") == []
 
@@ -142,5 +160,8 @@ def test_the_same_curve_three_times(context: PlanContext) -> None:
     block = block_of((0, [one(key) for key in alike]))
     (told,) = of_kind(block, context, "same_curve")
     assert told.says.startswith("The same curve 3 times: ")
-    assert len(mended(block, told, context).weeks[0].sessions[0].exercises) == 2
+    assert told.mend_says.startswith("Put ")
+    after = mended(block, told, context)
+    assert len(after.weeks[0].sessions[0].exercises) == 3
+    assert of_kind(after, context, "same_curve") == []
     assert of_kind(block_of((0, [one(key) for key in alike[:2]])), context, "same_curve") == []

@@ -10,7 +10,8 @@ import pytest
 
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Exercise, Session, back_to_back, checked
-from curve_rank.practice.edits import edited, read_edit, said
+from curve_rank.practice.edit_kinds import read_edit
+from curve_rank.practice.edits import edited, said
 from curve_rank.practice.finishers import finish
 from curve_rank.practice.limits import Limits
 from curve_rank.practice.make_block import BlockWish, place_days
@@ -271,6 +272,33 @@ def test_every_warning_has_a_mend_that_mends_it(block: Block, context: PlanConte
         state = after
     assert {"back_to_back", "no_warm_up", "equipment_twice", "uncovered", "spared_joint"} <= seen
     assert len(seen) >= 6
+
+
+def test_no_sequence_of_mends_returns_to_a_warning(context: PlanContext) -> None:
+    """Of blocks that were edited at random, whichever mend is taken next: all end, none comes back."""
+    keys = sorted(key for key, fact in context.facts.items() if context.may(fact))
+    for seed in range(40):
+        rng = random.Random(seed)
+        found = made_for(*somebody(rng)[:1], GYM, BlockWish(per_week=2))
+        assert found
+        state, here = found
+        for _ in range(8):
+            try:
+                state = edited(state, read_edit(random_edit(rng, state, keys)), here.facts)
+            except BadInputError:
+                continue
+        gone: set[tuple[str, int, int, str]] = set()
+        for _ in range(60):
+            told = [one for one in warnings(state, here) if one.mend is not None]
+            now = {(one.kind, one.week, one.session, one.says) for one in warnings(state, here)}
+            assert not now & gone, (seed, now & gone)
+            if not told:
+                break
+            state = edited(state, rng.choice(told).mend, here.facts)  # type: ignore[arg-type]
+            left = {(one.kind, one.week, one.session, one.says) for one in warnings(state, here)}
+            gone |= now - left
+        else:
+            pytest.fail(f"{seed}: {[one.says for one in told]}")
 
 
 def random_edit(rng: random.Random, block: Block, keys: list[str]) -> dict[str, object]:

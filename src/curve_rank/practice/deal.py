@@ -31,6 +31,8 @@ SETS_OFF, UNCOVERED, MINUTES, ALIKE, AGAIN, FEW_SETS, WALK = 40.0, 20.0, 30.0, 1
 """What a missing or surplus set of a head, a cell that nothing loads, the whole of a day's minutes unused, a
 curve once too often, an exercise on two days running, two sets instead of three, and one more kind of
 equipment a day cost."""
+MOST_MISSED = 60.0 * 180
+"""More is never missed: seconds of the longest session."""
 INSIDE = 0.02
 """So far inside the week's range a head's sets are to be, that no rounding takes them out [sets]."""
 MOST_ALIKE = 2
@@ -91,7 +93,8 @@ def deal(asked: Dealing) -> tuple[tuple[tuple[str, int], ...], ...]:
         constraints=programme.limits,
         bounds=programme.bounds,
         integrality=programme.whole,
-        options={"time_limit": SECONDS, "mip_rel_gap": CLOSE},
+        # Without presolve: undoing it, the solver may print into what a shell reads as JSON.
+        options={"time_limit": SECONDS, "mip_rel_gap": CLOSE, "presolve": False},
     )
     if found.x is None:
         return ()
@@ -140,8 +143,8 @@ class _Programme:
 
     @property
     def bounds(self) -> Bounds:
-        """Sets up to four, yes or no, and what is missed without end."""
-        high = np.full(self._columns, np.inf)
+        """Sets up to four, yes or no, and what is missed."""
+        high = np.full(self._columns, MOST_MISSED)
         high[: self.cells] = rule("session.most_main_sets")
         high[self.cells : 3 * self.cells] = 1
         return Bounds(np.zeros(self._columns), high)

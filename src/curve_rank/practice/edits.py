@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from datetime import date
-from typing import Annotated, Any, Literal
-
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
 from curve_rank.errors import BadInputError
+from curve_rank.practice.balance import exercises_of, with_sets
 from curve_rank.practice.block import (
     LETTERS,
     MOST_EXERCISES,
@@ -19,141 +17,32 @@ from curve_rank.practice.block import (
     back_to_back,
     checked,
 )
+from curve_rank.practice.edit_kinds import (
+    AddExercise,
+    AddWeek,
+    CopyWeek,
+    EasierWeek,
+    Edit,
+    GroupExercise,
+    InSession,
+    MoveExercise,
+    MoveSession,
+    OrderSession,
+    RemoveExercise,
+    RemoveWeek,
+    SetBlock,
+    SetExercise,
+    SetSets,
+    SwapExercise,
+    WarmUp,
+)
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.make_block import easier, new_exercise, warmed
-from curve_rank.practice.profile import WEEKDAYS, Weekday
+from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.session import ordered
-from curve_rank.validation import from_validation, validated
+from curve_rank.validation import validated
 
 MOST_WEEKS = 8
-Place = Annotated[int, Field(ge=0, le=50)]
-
-
-class _Edit(BaseModel):
-    """`everywhere` does the same in every week that has such a session."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class _InSession(_Edit):
-    week: Place
-    session: Place
-    everywhere: bool = False
-
-
-class MoveSession(_InSession):
-    """Another day for a session."""
-
-    do: Literal["move_session"] = "move_session"
-    day: Weekday
-
-
-class MoveExercise(_InSession):
-    """Another place for an exercise, in its session or in another of the same week."""
-
-    do: Literal["move_exercise"] = "move_exercise"
-    exercise: Place
-    to_session: Place
-    to: Place
-
-
-class AddExercise(_InSession):
-    """One more exercise, at the end."""
-
-    do: Literal["add_exercise"] = "add_exercise"
-    variant: Annotated[str, Field(max_length=60)]
-
-
-class RemoveExercise(_InSession):
-    """One exercise less."""
-
-    do: Literal["remove_exercise"] = "remove_exercise"
-    exercise: Place
-
-
-class SwapExercise(_InSession):
-    """Another variant in an exercise's place."""
-
-    do: Literal["swap_exercise"] = "swap_exercise"
-    exercise: Place
-    variant: Annotated[str, Field(max_length=60)]
-
-
-class SetExercise(_InSession):
-    """Other values of an exercise."""
-
-    do: Literal["set_exercise"] = "set_exercise"
-    exercise: Place
-    values: dict[str, str | int]
-
-
-class GroupExercise(_InSession):
-    """Together with the exercise after it, or alone again."""
-
-    do: Literal["group_exercise"] = "group_exercise"
-    exercise: Place
-    together: bool
-
-
-class OrderSession(_InSession):
-    """The usual order: heavy first, elbow-hungry last; warm-ups as they are due."""
-
-    do: Literal["order_session"] = "order_session"
-    first: Annotated[str, Field(max_length=12)] = "triceps"
-
-
-class WarmUp(_InSession):
-    """The light sets that are due."""
-
-    do: Literal["warm_up"] = "warm_up"
-
-
-class CopyWeek(_Edit):
-    """A week as another one is."""
-
-    do: Literal["copy_week"] = "copy_week"
-    week: Place
-    to: Place
-
-
-class AddWeek(_Edit):
-    """One week more, like the last."""
-
-    do: Literal["add_week"] = "add_week"
-
-
-class RemoveWeek(_Edit):
-    """One week less."""
-
-    do: Literal["remove_week"] = "remove_week"
-    week: Place
-
-
-class EasierWeek(_Edit):
-    """A week with fewer sets, further from failure."""
-
-    do: Literal["easier_week"] = "easier_week"
-    week: Place
-
-
-class SetBlock(_Edit):
-    """Name, range of weekly sets, stretches, why no rest day is needed, when it begins."""
-
-    do: Literal["set_block"] = "set_block"
-    name: Annotated[str, Field(max_length=80)] | None = None
-    low: float | None = None
-    high: float | None = None
-    minutes: int | None = None
-    stretches: bool | None = None
-    override: Annotated[str, Field(max_length=200)] | None = None
-    start: date | None = None
-
-
-Edit = (
-    MoveSession | MoveExercise | AddExercise | RemoveExercise | SwapExercise | SetExercise | GroupExercise
-    | OrderSession | WarmUp | CopyWeek | AddWeek | RemoveWeek | EasierWeek | SetBlock
-)  # fmt: skip
-_EDIT: TypeAdapter[Edit] = TypeAdapter(Annotated[Edit, Field(discriminator="do")])
 SAID = {
     "move_exercise": "Exercise moved",
     "remove_exercise": "Exercise removed",
@@ -164,21 +53,9 @@ SAID = {
     "remove_week": "Week removed",
     "easier_week": "Week made easier",
     "set_block": "Block changed",
+    "set_sets": "Sets brought into their range",
 }
 SETTABLE = ("kind", "sets", "warm_up", "reps_from", "reps_to", "rest_s", "tempo", "finisher", "note")
-
-
-def read_edit(data: object) -> Edit:
-    """An edit from plain data.
-
-    Raises
-    ------
-    BadInputError
-    """
-    try:
-        return _EDIT.validate_python(data)
-    except ValidationError as error:
-        raise from_validation(error, "edit", _Edit) from error
 
 
 def edited(block: Block, edit: Edit, facts: Mapping[str, Facts]) -> Block:
@@ -202,6 +79,10 @@ def edited(block: Block, edit: Edit, facts: Mapping[str, Facts]) -> Block:
         case SetBlock():
             given = edit.model_dump(exclude={"do"}, exclude_none=True)
             made = block.model_dump() | given
+        case SetSets():
+            like = exercises_of(block.weeks[_place("week", edit.week, block.weeks)])
+            weeks = [with_sets(one, edit.sets) if exercises_of(one) == like else one for one in block.weeks]
+            made = block.model_dump() | {"weeks": weeks}
         case AddWeek() | RemoveWeek() | CopyWeek() | EasierWeek():
             made = block.model_dump() | {"weeks": _weeks(block, edit)}
         case _:
@@ -210,22 +91,36 @@ def edited(block: Block, edit: Edit, facts: Mapping[str, Facts]) -> Block:
             change = _in_week(edit, facts, block)
             done = 0
             for n in numbers:
-                if edit.session < len(weeks[n].sessions):
+                if n == edit.week or _has_such(weeks[n], edit, block):
                     weeks[n] = change(weeks[n])
                     done += 1
             if not done:
                 raise BadInputError("session", edit.session + 1, "a session of that week")
             made = block.model_dump() | {"weeks": weeks}
     new = checked(made)
-    if any(not week.sessions for week in new.weeks):
-        raise BadInputError("weeks", "an empty one", "at least one session a week")
-    return new
+    if all(week.sessions for week in new.weeks):
+        return new
+    raise BadInputError("weeks", "an empty one", "at least one session a week")
+
+
+def _has_such(week: Week, edit: InSession, block: Block) -> bool:
+    """Whether a week has such a session, and such an exercise in it, as the one that is edited."""
+    if edit.session >= len(week.sessions):
+        return False
+    at = getattr(edit, "exercise", None)
+    if at is None:
+        return True
+    ones, mine = (
+        one.sessions[edit.session].exercises if edit.session < len(one.sessions) else ()
+        for one in (week, block.weeks[_place("week", edit.week, block.weeks)])
+    )
+    return bool(at < min(len(ones), len(mine)) and ones[at].variant == mine[at].variant)
 
 
 def said(edit: Edit, facts: Mapping[str, Facts]) -> str:
     """What an edit did, in a few words."""
     where = ""
-    if isinstance(edit, _InSession):
+    if isinstance(edit, InSession):
         where = " in every week" if edit.everywhere else f" in week {edit.week + 1}"
     name = ""
     if isinstance(edit, SwapExercise | AddExercise) and edit.variant in facts:
@@ -364,7 +259,7 @@ def _grouped_well(session: Session) -> Session:
     return session.model_copy(update={"exercises": tuple(ones)})
 
 
-def _place(name: str, n: int, among: list[Any]) -> int:
+def _place(name: str, n: int, among: Sequence[Any]) -> int:
     if not 0 <= n < len(among):
         raise BadInputError(name, n + 1, f"1 to {len(among)}")
     return n

@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from math import ceil, floor
 
+from curve_rank.practice.balance import balanced, with_sets
 from curve_rank.practice.block import Block, Exercise, Session, Week, back_to_back
 from curve_rank.practice.coverage import ASKED, Cell, heads_of
-from curve_rank.practice.edits import (
+from curve_rank.practice.edit_kinds import (
     AddExercise,
     Edit,
     GroupExercise,
     MoveSession,
     OrderSession,
     RemoveExercise,
-    SetExercise,
+    SetBlock,
+    SetSets,
     SwapExercise,
     WarmUp,
 )
@@ -23,7 +25,6 @@ from curve_rank.practice.facts import Facts
 from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.profile import WEEKDAYS, ClientProfile
 from curve_rank.practice.rooms import Room, loads_in
-from curve_rank.practice.rules import rule
 from curve_rank.practice.session import conflicts, seconds_of, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import joints, spare_above
@@ -31,6 +32,8 @@ from curve_rank.rating.ranking import lacking
 from curve_rank.rating.targets import targets
 
 SAME_CURVE = 3
+SAME = 0.05
+"""Sets of a head that differ by less are one."""
 Known = list[tuple[int, int, Exercise]]
 """Exercises of a week that facts are known of, with their session and place."""
 
@@ -100,13 +103,19 @@ class PlanContext:
         )
         return week.model_copy(update={"sessions": sessions})
 
-    def instead(self, key: str, taken: set[str]) -> str:
-        """What may stand in a variant's place: of those that may, the one that covers most of the same."""
+    def instead(self, key: str, taken: set[str], unlike: Sequence[Facts] = ()) -> str:
+        """What may stand in a variant's place: of those that may, the one that covers most of the same.
+
+        It has the curve of at most one of `unlike`.
+        """
         fact = self.facts.get(key)
         options = [
             (len(fact.covers & f.covers) if fact else 0, -n, f.variant.id)
             for n, f in enumerate(self.facts.values())
-            if f.variant.id not in taken and (fact is None or f.group == fact.group) and self.may(f)
+            if f.variant.id not in taken
+            and (fact is None or f.group == fact.group)
+            and self.may(f)
+            and sum(f.alike(other) for other in unlike) < SAME_CURVE - 1
         ]
         return max(options)[2] if options else ""
 
@@ -148,24 +157,50 @@ def _of_week(block: Block, week: Week, w: int, context: PlanContext) -> Iterator
         for length in ASKED:
             cell = Cell(head, length).name
             able = [f for f in context.facts.values() if cell in f.covers and context.may(f)]
-            if cell not in covered and able:
-                best = able[0].variant
+            apart = [f for f in able if sum(f.alike(context.facts[key]) for key in here) < SAME_CURVE - 1]
+            if cell not in covered and able and not apart:
+                says = f"Nothing loads the {cell}; what would has a curve that the week holds twice already."
+                yield PlanWarning("uncovered", w, -1, says)
+            elif cell not in covered and able:
+                best = apart[0].variant
                 mend = AddExercise(week=w, session=_lightest(week), variant=best.id, everywhere=True)
                 yield PlanWarning(
                     "uncovered", w, -1, f"Nothing loads the {cell}.", mend, f"Add {best.name.lower()}"
                 )
-    sets = heads_of_week(context.known(week), context.facts, context.profile)
-    for head in heads:
-        have = sets[head].sets if head in sets else 0.0
-        if block.low <= have <= block.high or week.easier:
-            continue
-        way = 1 if have < block.low else -1
-        name = targets()[head].name
-        than = f"under {block.low:g}" if way > 0 else f"over {block.high:g}"
+    yield from _weekly_sets(block, week, w, context)
+
+
+def _weekly_sets(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+    """Heads outside the range: one mend brings all in; what sets alone cannot, a wider range would."""
+    known, heads = context.known(week), heads_of(block.targets)
+    outside = {
+        head: have for head in heads if not block.low <= (have := _have(known, head, context)) <= block.high
+    }
+    if not outside or week.easier:
+        return
+    sets = balanced(block, known, context.facts, context.profile) if known == week else ()
+    after = with_sets(known, sets)
+    for head, have in outside.items():
+        name, few = targets()[head].name, have < block.low
+        than = f"under {block.low:g}" if few else f"over {block.high:g}"
         says = f"{name}: {have:.1f} hard sets a week, {than}."
-        one_set = _one_set(known, w, head, way, context)
-        words = "One set more" if way > 0 else "Fewer sets"
-        yield PlanWarning("weekly_sets", w, -1, says, one_set, words if one_set else "")
+        then = _have(after, head, context)
+        if sets and block.low <= then <= block.high:
+            mend: Edit = SetSets(week=w, sets=sets)
+            yield PlanWarning("weekly_sets", w, -1, says, mend, "Bring all sets into the range")
+            continue
+        best = then if abs(then - have) > SAME and (then > have) == few else have
+        end = floor(best) if few else ceil(best)
+        wider = SetBlock(low=end) if few else SetBlock(high=end)
+        says = f"{says} Sets alone cannot bring it in, within the minutes and for all heads."
+        words = f"Let the range {'begin at' if few else 'reach'} {end}"
+        yield PlanWarning("weekly_sets", w, -1, says, wider, words)
+
+
+def _have(week: Week, head: str, context: PlanContext) -> float:
+    """Hard sets of a head in a week."""
+    found = heads_of_week(week, context.facts, context.profile)
+    return found[head].sets if head in found else 0.0
 
 
 def _days(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
@@ -192,10 +227,17 @@ def _same_curve(known: Known, w: int, context: PlanContext) -> Iterator[PlanWarn
         if len(alike) >= SAME_CURVE and not alike & told:
             told |= alike
             names = ", ".join(sorted(context.facts[k].variant.name.lower() for k in alike))
-            mend = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
-            yield PlanWarning(
-                "same_curve", w, s, f"The same curve {len(alike)} times: {names}.", mend, "Take one out"
+            says = f"The same curve {len(alike)} times: {names}."
+            here = {e.variant for _, _, e in known}
+            other = context.instead(
+                one.variant, here, unlike=[context.facts[key] for key in here - {one.variant}]
             )
+            mend: Edit = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
+            words = f"Take {fact.variant.name.lower()} out"
+            if other:
+                mend = SwapExercise(week=w, session=s, exercise=n, variant=other, everywhere=True)
+                words = f"Put {context.facts[other].variant.name.lower()} in for {fact.variant.name.lower()}"
+            yield PlanWarning("same_curve", w, s, says, mend, words)
 
 
 def _of_session(
@@ -229,7 +271,7 @@ def _of_exercise(one: Exercise, context: PlanContext) -> tuple[str, str]:
         return "unavailable", f"{name} needs what {context.room.name} has not"
     if joint := context.strained(fact):
         return "spared_joint", f"{name} strains the {joint}, which is to be spared"
-    if _too_light(fact, one.reps_to, context):
+    if too_light(fact, one.reps_to, context):
         return "step", f"{name}: the lightest load in {context.room.name} is too heavy"
     return "", ""
 
@@ -246,15 +288,8 @@ def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext
             break
     minutes = seconds_of(session, facts, stretches=block.stretches) / 60
     if minutes > block.minutes + 0.5 and session.exercises:
-        longest = max(range(len(session.exercises)), key=lambda n: session.exercises[n].sets)
-        sets = session.exercises[longest].sets
-        mend: Edit = SetExercise(
-            week=w, session=s, exercise=longest, values={"sets": sets - 1}, everywhere=True
-        )
-        if sets <= rule("session.least_sets"):
-            mend = RemoveExercise(week=w, session=s, exercise=len(session.exercises) - 1, everywhere=True)
         says = f"{day}: {minutes:.0f} minutes, {block.minutes} are there."
-        yield PlanWarning("minutes", w, s, says, mend, "Make it shorter")
+        yield PlanWarning("minutes", w, s, says, *_shorter(block, w, s, context))
     for places in session.rounds:
         ones = [facts[session.exercises[n].variant] for n in places]
         clash = [(a, b) for i, a in enumerate(ones) for b in ones[i + 1 :] if conflicts(a, b, context.room)]
@@ -273,29 +308,25 @@ def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext
         break
 
 
-def _too_light(fact: Facts, reps: int, context: PlanContext) -> bool:
+def _shorter(block: Block, w: int, s: int, context: PlanContext) -> tuple[Edit, str]:
+    """Fewer sets, where those are enough; else the minutes that it would take."""
+    week, facts = block.weeks[w], context.facts
+    if context.known(week) == week and not week.easier:
+        sets = balanced(block, week, facts, context.profile)
+        made = with_sets(week, sets)
+        if (
+            seconds_of(made.sessions[s], facts, stretches=block.stretches) <= 60 * block.minutes + 30
+            and made != week
+        ):
+            return SetSets(week=w, sets=sets), "Fewer sets, as the range allows"
+    needed = ceil(seconds_of(week.sessions[s], facts, stretches=block.stretches) / 60)
+    return SetBlock(minutes=needed), f"Let a session take {needed} minutes"
+
+
+def too_light(fact: Facts, reps: int, context: PlanContext) -> bool:
+    """Whether the lightest load in the room is too heavy for so many repetitions."""
     steps = loads_in(context.room, fact.variant)
     return steps is not None and steps.size > 0 and float(steps[0]) > fact.load_for(reps, low=False)
-
-
-def _one_set(known: Known, w: int, head: str, way: int, context: PlanContext) -> Edit | None:
-    least, most = rule("session.least_sets"), rule("session.most_sets")
-    options = [
-        (-context.facts[one.variant].counts.get(head, 0.0), way * one.sets, s, n, one.sets)
-        for s, n, one in known
-        if context.facts[one.variant].counts.get(head, 0.0) > 0 and least <= one.sets + way <= most
-    ]
-    if not options and way < 0:
-        crowded = Counter(s for s, _, _ in known)
-        parts = [
-            (-context.facts[one.variant].counts.get(head, 0.0), s, n) for s, n, one in known if crowded[s] > 1
-        ]
-        gone = min(parts, default=None)
-        return RemoveExercise(week=w, session=gone[1], exercise=gone[2], everywhere=True) if gone else None
-    if not options:
-        return None
-    _, _, s, n, sets = min(options)
-    return SetExercise(week=w, session=s, exercise=n, values={"sets": sets + way}, everywhere=True)
 
 
 def _lightest(week: Week) -> int:

@@ -14,7 +14,7 @@ from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.facts import facts_for
 from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import BlockWish, make_block
-from curve_rank.practice.plan_warnings import PlanContext
+from curve_rank.practice.plan_warnings import PlanContext, too_light
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import row_of_rules, rule
@@ -118,10 +118,17 @@ class Planner:
 
         So that the sessions of a week can differ, and half of them can be rotated.
         """
-        found = [pick.variant.id for pick in self.choose(lens).picks]
+        context = self.context()
+        heavy = {
+            key for key, fact in context.facts.items() if too_light(fact, fact.variant.guide.reps_to, context)
+        }
+        first = Wishes(at_most=MOST_PICKS, banned=frozenset(heavy))
+        found = [pick.variant.id for pick in self.choose(lens, first).picks]
         wanted = MOST_POOL if wish.vary else len(found)
         while len(found) < wanted:
-            wishes = Wishes(at_most=min(MOST_PICKS, wanted - len(found)), banned=frozenset(found))
+            wishes = Wishes(
+                at_most=min(MOST_PICKS, wanted - len(found)), banned=frozenset(heavy.union(found))
+            )
             try:
                 more = [pick.variant.id for pick in self.choose(lens, wishes).picks]
             except BadInputError:  # nothing else fits

@@ -18,7 +18,8 @@ from curve_rank.figures.staff import staff
 from curve_rank.figures.svg import svg
 from curve_rank.practice.block import KINDS, Exercise, Session, Week
 from curve_rank.practice.coverage import heads_of
-from curve_rank.practice.edits import edited, read_edit, said
+from curve_rank.practice.edit_kinds import read_edit
+from curve_rank.practice.edits import edited, said
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.finishers import finish
 from curve_rank.practice.plan_warnings import PlanWarning, warnings
