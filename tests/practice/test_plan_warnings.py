@@ -56,6 +56,23 @@ def test_days_without_a_rest_between(context: PlanContext) -> None:
     assert of_kind(bare, full, "back_to_back")[0].mend is None
 
 
+def test_days_on_which_nobody_comes_or_that_lie_beside_rows_and_presses(context: PlanContext) -> None:
+    whose = replace(context, profile=ClientProfile(days=(0, 2, 4, 5), pulling_days=(5,)))
+    block = block_of((1, [one(CURL)]), (4, [one(CURL)]))
+    (told,) = of_kind(block, whose, "cannot_come")
+    assert (told.says, told.mend_says) == ("Tuesday is no day on which they can come.", "Move it to Monday")
+    moved = mended(block, told, whose)
+    assert [s.day for s in moved.weeks[0].sessions] == [0, 4]
+    (busy,) = of_kind(moved, whose, "busy_day")
+    assert (busy.says, busy.session) == ("Friday lies on, before or after rows and presses.", 1)
+    after = mended(moved, busy, whose)
+    assert [s.day for s in after.weeks[0].sessions] == [0, 2]
+    kinds = {each.kind for each in warnings(after, whose)}
+    assert not kinds & {"cannot_come", "busy_day", "back_to_back"}
+    only = replace(context, profile=ClientProfile(days=(1, 4), pulling_days=(5,)))
+    assert of_kind(block, only, "busy_day") == []  # nothing better is there
+
+
 def test_hard_sets_a_week_at_their_bounds(context: PlanContext) -> None:
     share = context.facts[CURL].counts["biceps_long"]
     block = block_of((0, [one(CURL, sets=4)]), low=4 * share, high=4 * share)

@@ -107,12 +107,15 @@ def _has_such(week: Week, edit: InSession, block: Block) -> bool:
     """Whether a week has such a session, and such an exercise in it, as the one that is edited."""
     if edit.session >= len(week.sessions):
         return False
+    like = block.weeks[_place("week", edit.week, block.weeks)]
+    if isinstance(edit, MoveSession):
+        return [session.day for session in week.sessions] == [session.day for session in like.sessions]
     at = getattr(edit, "exercise", None)
     if at is None:
         return True
     ones, mine = (
         one.sessions[edit.session].exercises if edit.session < len(one.sessions) else ()
-        for one in (week, block.weeks[_place("week", edit.week, block.weeks)])
+        for one in (week, like)
     )
     return bool(at < min(len(ones), len(mine)) and ones[at].variant == mine[at].variant)
 

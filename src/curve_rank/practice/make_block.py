@@ -138,17 +138,19 @@ def place_days(profile: ClientProfile, count: int, *, override: bool = False) ->
         if touching and not override:
             continue
         gaps = [(b - a) % 7 or 7 for a, b in zip(days, (*days[1:], days[0]), strict=True)]
-        others = set(profile.pulling_days) | set(profile.pressing_days)
-        # On such a day the arms come at its end; the day before it they would be tired for it.
-        before = sum((day + 1) % 7 in others for day in days)
-        after = sum((day - 1) % 7 in others for day in days)
-        found.append((touching, 2 * before + after, max(gaps) - min(gaps), days))
+        found.append((touching, sum(day_cost(day, profile) for day in days), max(gaps) - min(gaps), days))
     if not found:
         right = (
             f"days on which {count} sessions fit with a rest day between, fewer sessions, or a reason why not"
         )
         raise BadInputError("days", f"{len(set(profile.days))} days for {count} sessions", right)
     return min(found)[-1]
+
+
+def day_cost(day: int, profile: ClientProfile) -> int:
+    """How badly a day lies to rows and presses: the day before, that day, the day after."""
+    others = set(profile.pulling_days) | set(profile.pressing_days)
+    return 2 * ((day + 1) % 7 in others) + (day in others) + ((day - 1) % 7 in others)
 
 
 def new_exercise(fact: Facts, kind: str = "straight", sets: int | None = None) -> Exercise:

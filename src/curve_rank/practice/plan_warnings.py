@@ -23,6 +23,7 @@ from curve_rank.practice.edit_kinds import (
 )
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.limits import Adjustment
+from curve_rank.practice.make_block import day_cost
 from curve_rank.practice.profile import WEEKDAYS, ClientProfile
 from curve_rank.practice.rooms import Room, loads_in
 from curve_rank.practice.session import conflicts, seconds_of, warm_up_due
@@ -149,6 +150,7 @@ def _of_week(block: Block, week: Week, w: int, context: PlanContext) -> Iterator
         if one.variant in context.facts
     ]  # fmt: skip
     yield from _days(block, week, w, context)
+    yield from _badly_placed(week, w, context)
     yield from _same_curve(known, w, context)
     here = {one.variant for _, _, one in known}
     covered = frozenset().union(*(context.facts[key].covers for key in here)) if here else frozenset()
@@ -217,6 +219,25 @@ def _days(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[Pl
         yield PlanWarning(
             "back_to_back", w, at, f"{says}.", mend, f"Move it to {WEEKDAYS[free[0]]}" if free else ""
         )
+
+
+def _badly_placed(week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+    """Days on which somebody cannot come, or beside rows and presses where another is clear."""
+    profile, days = context.profile, [session.day for session in week.sessions]
+    for at, day in enumerate(days):
+        rest = [other for other in days if other != day]
+        free = [d for d in profile.days if d not in rest and not back_to_back((*rest, d)) and d != day]
+        clear = [d for d in free if day_cost(d, profile) < day_cost(day, profile)]
+        if day not in profile.days:
+            says, kind, better = "is no day on which they can come", "cannot_come", clear or free
+        elif clear:
+            says, kind, better = "lies on, before or after rows and presses", "busy_day", clear
+        else:
+            continue
+        best = min(better, key=lambda d: day_cost(d, profile), default=None)
+        mend = None if best is None else MoveSession(week=w, session=at, day=best, everywhere=True)
+        words = "" if best is None else f"Move it to {WEEKDAYS[best]}"
+        yield PlanWarning(kind, w, at, f"{WEEKDAYS[day]} {says}.", mend, words)
 
 
 def _same_curve(known: Known, w: int, context: PlanContext) -> Iterator[PlanWarning]:
