@@ -29,6 +29,7 @@ from curve_rank.practice.session import (
 )
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import spare_above
+from curve_rank.rating.lenses import lenses
 from curve_rank.rating.ranking import lacking
 from curve_rank.study.schemes import schemes
 from curve_rank.training.planning import session_plan
@@ -404,3 +405,17 @@ def test_a_weight_that_nobody_knows_is_found_from_the_low_end_up(context: PlanCo
     # 17.5 kg goes 38 times: eight leave 30, said as ten; 27.5 kg goes 13.6 times, and tired 10.3.
     assert [(t.reps, t.reserve) for t in found] == [(8, 10), (8, 10), (8, 2)]
     assert finding_sets(one.model_copy(update={"sets": 1}), fact, room)[0].load == 17.5
+
+
+def test_a_pool_has_nothing_that_the_rooms_steps_do_not_fit() -> None:
+    """A stack that begins at 40 kg by forties, and light dumbbells: no cable curl for eight to twelve."""
+    coarse = Room(name="Coarse", dumbbells_kg=(4, 6, 8, 10, 12, 14), stack_from_kg=40, stack_step_kg=40)
+    here = planner(ClientProfile(targets=("biceps_long", "triceps_long")), coarse)
+    facts = here.context().facts
+    pool = here.pool(lenses()["long_length"], BlockWish())
+    assert len(pool) == len(set(pool)) == 10
+    for key in pool:
+        fact = facts[key]
+        reps = fact.reps_at(fact.load_near(coarse, fact.variant.guide.reps_to))
+        assert fact.variant.guide.reps_from - 4 <= reps <= fact.variant.guide.reps_to + 8, key
+    assert len(here.pool(lenses()["long_length"], BlockWish(vary=False))) <= 6

@@ -11,14 +11,22 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
-from curve_rank.practice.facts import facts_for
+from curve_rank.practice.facts import Facts, facts_for
 from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext, too_light
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import row_of_rules, rule
-from curve_rank.practice.session import SetTarget, freshness, set_targets, warm_up_sets, why_beyond
+from curve_rank.practice.session import (
+    EXTRA_REPS,
+    STEP_TOO_FAR,
+    SetTarget,
+    freshness,
+    set_targets,
+    warm_up_sets,
+    why_beyond,
+)
 from curve_rank.practice.sets import Draw, SetAnswer, choose_for, fitted_to, set_question
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
@@ -118,25 +126,29 @@ class Planner:
 
         So that the sessions of a week can differ, and half of them can be rotated.
         """
-        context = self.context()
-        heavy = {
-            key for key, fact in context.facts.items() if too_light(fact, fact.variant.guide.reps_to, context)
-        }
-        first = Wishes(at_most=MOST_PICKS, banned=frozenset(heavy))
-        found = [pick.variant.id for pick in self.choose(lens, first).picks]
+        coarse = frozenset(key for key, fact in self.context().facts.items() if self._has_no_load(fact))
+        found = self._best(lens, MOST_PICKS, coarse) or self._best(lens, MOST_PICKS, frozenset())
         wanted = MOST_POOL if wish.vary else len(found)
         while len(found) < wanted:
-            wishes = Wishes(
-                at_most=min(MOST_PICKS, wanted - len(found)), banned=frozenset(heavy.union(found))
-            )
-            try:
-                more = [pick.variant.id for pick in self.choose(lens, wishes).picks]
-            except BadInputError:  # nothing else fits
-                break
+            more = self._best(lens, min(MOST_PICKS, wanted - len(found)), coarse.union(found))
             if not more:
                 break
             found += more
-        return tuple(found)
+        return found
+
+    def _best(self, lens: Lens, most: int, banned: frozenset[str]) -> tuple[str, ...]:
+        """The best set without some; empty where nothing else fits."""
+        try:
+            return tuple(pick.variant.id for pick in self.choose(lens, Wishes(most, banned=banned)).picks)
+        except BadInputError:
+            return ()
+
+    def _has_no_load(self, fact: Facts) -> bool:
+        """Whether the room's steps are too heavy, or so far apart that no load fits the repetitions."""
+        most = fact.variant.guide.reps_to
+        if too_light(fact, most, PlanContext({}, self.profile, self.room, {})):
+            return True
+        return fact.reps_at(fact.load_near(self.room, most)) > most + EXTRA_REPS + STEP_TOO_FAR
 
     def make(self, picks: Sequence[str], wish: BlockWish, lens: str) -> Block:
         """A block of some variants, best first.
