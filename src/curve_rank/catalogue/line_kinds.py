@@ -70,6 +70,11 @@ class BandLine(DocumentPart):
         Field(max_length=20, description="Stretch over slack length, tension over that at stretch 1"),
     ] = None
 
+    @property
+    def said_at(self) -> float:
+        """The length at which it pulls its load [m]."""
+        return 2 * self.slack_m
+
     @model_validator(mode="after")
     def _curve_rises(self) -> BandLine:
         if self.curve is not None:

@@ -12,7 +12,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import AfterValidator, ConfigDict, Field, model_validator
 
 from curve_rank.arm.posture import FOREARM_RANGE
-from curve_rank.catalogue.line_kinds import DocumentPart, Elbow, Line, MachineLine
+from curve_rank.catalogue.line_kinds import BandLine, DocumentPart, Elbow, Line, MachineLine
 from curve_rank.validation import seen
 
 Group = Literal["flexors", "extensors"]
@@ -327,6 +327,16 @@ class Variant(DocumentPart):
     cautions: Annotated[
         tuple[CautionTag, ...], Field(max_length=8, description="Cautions that always stand beside it")
     ] = ()
+
+    @property
+    def band(self) -> BandLine | None:
+        """The band that pulls, where one does."""
+        return next((line for line in self.lines if isinstance(line, BandLine)), None)
+
+    @property
+    def band_part(self) -> float:
+        """Which part of its load bands are [1]."""
+        return sum(line.load_part for line in self.lines if isinstance(line, BandLine))
 
     @cached_property
     def digest(self) -> str:

@@ -78,7 +78,7 @@ def _placed(
             fact = facts.get(one.variant)
             if fact is None:
                 continue
-            reps = one.sets * (one.reps_from + one.reps_to) / 2
+            reps = one.sets * one.mean_reps
             long += reps * fact.long.get(head, 0.0)
             short += reps * fact.short.get(head, 0.0)
         rows.append((long, short))

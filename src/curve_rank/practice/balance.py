@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 
 import numpy as np
@@ -10,20 +11,17 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from curve_rank.arm.arrays import Array
 from curve_rank.practice.block import Block, Session, Week
 from curve_rank.practice.coverage import heads_of
+from curve_rank.practice.deal import INSIDE, MOST_MISSED, PRESOLVE
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rules import rule
-from curve_rank.practice.session import rep_seconds, seconds_of
+from curve_rank.practice.session import seconds_of, set_seconds
 from curve_rank.practice.weekly_sets import elsewhere
 
 Sets = tuple[tuple[int, ...], ...]
 """Of every exercise of every session."""
 OFF_RANGE, OVER_TIME = 100.0, 50.0
 """What a set of a head outside the range, and a minute too many, cost beside one set changed."""
-MOST_OFF = 60.0 * 180
-"""More is never missed: seconds of the longest session."""
-INSIDE = 0.02
-"""So far inside the range a head is to be, that no rounding takes it out [sets]."""
 
 
 def balanced(block: Block, week: Week, facts: Mapping[str, Facts], profile: ClientProfile) -> Sets:
@@ -45,10 +43,15 @@ def balanced(block: Block, week: Week, facts: Mapping[str, Facts], profile: Clie
     least = np.minimum(now, rule("session.least_sets"))
     most = np.maximum(now, rule("session.most_sets"))
     heads, other = heads_of(block.targets), elsewhere(profile, facts)
-    rows = [*_heads(week, ones, heads, facts), *_minutes(block, week, ones, facts, now)]
+    seconds = [_seconds(session, facts) for session in week.sessions]
+    taken = [np.array([seconds[s][n] if s == at else 0.0 for s, n in ones]) for at in range(len(seconds))]
+    rows = [*_heads(week, ones, heads, facts), *taken]
     low = [block.low - other.get(head, 0.0) + INSIDE for head in heads] + [-np.inf] * len(week.sessions)
     high = [max(block.high - other.get(head, 0.0) - INSIDE, 0.0) for head in heads]
-    high += [60.0 * block.minutes - _fixed(block, s, facts) for s in week.sessions]
+    high += [
+        60.0 * block.minutes - seconds_of(session, facts, stretches=block.stretches) + float(row @ now)
+        for session, row in zip(week.sessions, taken, strict=True)
+    ]
     count, limits = len(ones), len(rows)
     more = 2 * (count + limits)
     # Sets; by how much each is more and fewer; by how much each limit is missed below and above.
@@ -60,9 +63,9 @@ def balanced(block: Block, week: Week, facts: Mapping[str, Facts], profile: Clie
     found = milp(
         np.concatenate([np.zeros(count), np.ones(2 * count), cost, cost]),
         constraints=[LinearConstraint(changed, now, now), LinearConstraint(inside, low, high)],
-        bounds=Bounds(np.append(least, np.zeros(more)), np.append(most, np.full(more, MOST_OFF))),
+        bounds=Bounds(np.append(least, np.zeros(more)), np.append(most, np.full(more, MOST_MISSED))),
         integrality=np.append(np.ones(count), np.zeros(more)).astype(int),
-        options={"presolve": False},
+        options={"presolve": PRESOLVE},
     )
     sets = now if found.x is None else np.round(found.x[:count])
     counts = iter(sets.astype(int).tolist())
@@ -104,34 +107,10 @@ def _heads(
     ]
 
 
-def _minutes(
-    block: Block, week: Week, ones: list[tuple[int, int]], facts: Mapping[str, Facts], now: Array
-) -> list[Array]:
-    """Seconds that a set of each exercise takes of its session's."""
-    rows = [np.zeros(len(ones)) for _ in week.sessions]
-    for place, (s, n) in enumerate(ones):
-        session = week.sessions[s]
-        rows[s][place] = (_seconds(block, session, facts) - _without(block, session, n, facts)) / now[place]
-    return rows
-
-
-def _seconds(block: Block, session: Session, facts: Mapping[str, Facts]) -> float:
-    return seconds_of(session, facts, stretches=block.stretches)
-
-
-def _without(block: Block, session: Session, n: int, facts: Mapping[str, Facts]) -> float:
-    """Seconds of a session in which one exercise is set up and warmed up for, and not done."""
-    one = session.exercises[n]
-    group = [e for e in session.exercises if one.group and e.group == one.group and e is not one]
-    rest = 0 if group else one.rest_s * one.sets
-    reps = (one.reps_from + one.reps_to) / 2
-    return _seconds(block, session, facts) - one.sets * reps * rep_seconds(one, facts[one.variant]) - rest
-
-
-def _fixed(block: Block, session: Session, facts: Mapping[str, Facts]) -> float:
-    """Seconds of a session that no number of sets changes."""
-    done = sum(
-        _seconds(block, session, facts) - _without(block, session, n, facts)
-        for n in range(len(session.exercises))
-    )
-    return _seconds(block, session, facts) - done
+def _seconds(session: Session, facts: Mapping[str, Facts]) -> list[float]:
+    """What a set of each exercise adds to a session; inside a pair others rest as well [s]."""
+    letters = Counter(one.group for one in session.exercises if one.group)
+    return [
+        set_seconds(one, facts[one.variant]) + (0 if letters[one.group] > 1 else one.rest_s)
+        for one in session.exercises
+    ]

@@ -70,6 +70,11 @@ class Exercise(_Part):
         except BadInputError as error:
             raise ValueError(f"a tempo, as in 3-1-1-0 ({error.expected})") from error
 
+    @property
+    def mean_reps(self) -> float:
+        """The middle of its repetitions."""
+        return (self.reps_from + self.reps_to) / 2
+
     @model_validator(mode="after")
     def _range_rises(self) -> Exercise:
         if self.reps_to < self.reps_from:

@@ -25,6 +25,8 @@ from curve_rank.practice.weekly_sets import elsewhere
 
 SECONDS = 20.0
 """How long a week may be dealt before the best that is known by then is taken [s]."""
+PRESOLVE = False
+"""Undoing it, the solver may print into what a shell reads as JSON."""
 CLOSE = 0.02
 """A week that is so near to the best is taken [1]."""
 SETS_OFF, UNCOVERED, MINUTES, ALIKE, AGAIN, FEW_SETS, WALK = 40.0, 20.0, 30.0, 15.0, 5.0, 2.5, 0.6
@@ -93,8 +95,7 @@ def deal(asked: Dealing) -> tuple[tuple[tuple[str, int], ...], ...]:
         constraints=programme.limits,
         bounds=programme.bounds,
         integrality=programme.whole,
-        # Without presolve: undoing it, the solver may print into what a shell reads as JSON.
-        options={"time_limit": SECONDS, "mip_rel_gap": CLOSE, "presolve": False},
+        options={"time_limit": SECONDS, "mip_rel_gap": CLOSE, "presolve": PRESOLVE},
     )
     if found.x is None:
         return ()
@@ -201,7 +202,7 @@ class _Programme:
     def _heads(self) -> None:
         asked = self.asked
         other = elsewhere(asked.profile, asked.facts)
-        for head in heads_of(asked.profile.targets or ("flexors", "extensors")):
+        for head in heads_of(asked.profile.aims):
             row = {
                 self._at(0, e, d): asked.facts[key].counts[head]
                 for d in range(asked.days)
@@ -215,7 +216,7 @@ class _Programme:
 
     def _covered(self) -> None:
         asked = self.asked
-        for head in heads_of(asked.profile.targets or ("flexors", "extensors")):
+        for head in heads_of(asked.profile.aims):
             for length in ASKED:
                 cell = Cell(head, length).name
                 able = [e for e, key in enumerate(asked.pool) if cell in asked.facts[key].covers]

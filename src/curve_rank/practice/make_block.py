@@ -14,7 +14,7 @@ from curve_rank.practice.facts import Facts
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import rule
-from curve_rank.practice.session import FIRST, grouped, ordered, rep_seconds, seconds_of, warm_up_due
+from curve_rank.practice.session import FIRST, grouped, ordered, seconds_of, set_seconds, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.validation import validated
 
@@ -112,7 +112,7 @@ def make_block(
         weeks[-1] = _swapped(weeks[-1], facts, swaps, wish, room, profile.minutes)
     values = {
         "name": wish.name,
-        "targets": profile.targets or ("flexors", "extensors"),
+        "targets": profile.aims,
         "lens": lens,
         "weeks": tuple(weeks),
         "minutes": profile.minutes,
@@ -268,8 +268,7 @@ def _week(
     # Inside a pair one rests while the other works: each takes half of the rest after a round.
     shared = rule("session.pair_rest_s") / 2
     rests = {
-        key: (one.reps_from + one.reps_to) / 2 * rep_seconds(one, facts[key])
-        + (shared if paired and not facts[key].heavy else one.rest_s)
+        key: set_seconds(one, facts[key]) + (shared if paired and not facts[key].heavy else one.rest_s)
         for key, one in new.items()
     }
     groups = {facts[key].group for key in picks}
@@ -303,7 +302,7 @@ def _lacking(
 ) -> bool:
     """Whether a head of the targets has fewer sets than the week should have."""
     week = heads_of_week(Week(sessions=sessions), facts, profile)
-    heads = heads_of(profile.targets or ("flexors", "extensors"))
+    heads = heads_of(profile.aims)
     return any(head not in week or week[head].sets < wish.low for head in heads)
 
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cache, partial
 from math import ceil, floor
 
-from curve_rank.practice.balance import balanced, with_sets
-from curve_rank.practice.block import Block, Exercise, Session, Week, back_to_back
+from curve_rank.practice.balance import Sets, balanced, with_sets
+from curve_rank.practice.block import Block, Exercise, Week, back_to_back
 from curve_rank.practice.coverage import ASKED, Cell, heads_of
 from curve_rank.practice.edit_kinds import (
     AddExercise,
@@ -138,13 +139,22 @@ def warnings(block: Block, context: PlanContext) -> tuple[PlanWarning, ...]:
         if text in looked_at:
             continue
         looked_at.add(text)
-        found += _of_week(block, week, w, context)
-        for s, session in enumerate(week.sessions):
-            found += _of_session(block, session, w, s, context)
+        sets = cache(partial(_balanced, block, week, context))
+        found += _of_week(block, week, w, context, sets)
+        for s in range(len(week.sessions)):
+            found += _of_session(block, w, s, context, sets)
     return tuple(found)
 
 
-def _of_week(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+def _balanced(block: Block, week: Week, context: PlanContext) -> Sets:
+    """Sets that would bring a week into its range and minutes; none where something in it cannot be."""
+    known = context.known(week) == week and not week.easier
+    return balanced(block, week, context.facts, context.profile) if known else ()
+
+
+def _of_week(
+    block: Block, week: Week, w: int, context: PlanContext, balance: Callable[[], Sets]
+) -> Iterator[PlanWarning]:
     known = [
         (s, n, one) for s, session in enumerate(week.sessions) for n, one in enumerate(session.exercises)
         if one.variant in context.facts
@@ -169,10 +179,12 @@ def _of_week(block: Block, week: Week, w: int, context: PlanContext) -> Iterator
                 yield PlanWarning(
                     "uncovered", w, -1, f"Nothing loads the {cell}.", mend, f"Add {best.name.lower()}"
                 )
-    yield from _weekly_sets(block, week, w, context)
+    yield from _weekly_sets(block, week, w, context, balance)
 
 
-def _weekly_sets(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+def _weekly_sets(
+    block: Block, week: Week, w: int, context: PlanContext, balance: Callable[[], Sets]
+) -> Iterator[PlanWarning]:
     """Heads outside the range: one mend brings all in; what sets alone cannot, a wider range would."""
     known, heads = context.known(week), heads_of(block.targets)
     outside = {
@@ -180,7 +192,7 @@ def _weekly_sets(block: Block, week: Week, w: int, context: PlanContext) -> Iter
     }
     if not outside or week.easier:
         return
-    sets = balanced(block, known, context.facts, context.profile) if known == week else ()
+    sets = balance()
     after = with_sets(known, sets)
     for head, have in outside.items():
         name, few = targets()[head].name, have < block.low
@@ -262,8 +274,9 @@ def _same_curve(known: Known, w: int, context: PlanContext) -> Iterator[PlanWarn
 
 
 def _of_session(
-    block: Block, session: Session, w: int, s: int, context: PlanContext
+    block: Block, w: int, s: int, context: PlanContext, balance: Callable[[], Sets]
 ) -> Iterator[PlanWarning]:
+    session = block.weeks[w].sessions[s]
     taken = {one.variant for one in session.exercises}
     for n, one in enumerate(session.exercises):
         kind, wrong = _of_exercise(one, context)
@@ -278,7 +291,7 @@ def _of_session(
         yield PlanWarning(kind, w, s, f"{WEEKDAYS[session.day]}: {wrong}.", mend, words)
     if any(one.variant not in context.facts for one in session.exercises):
         return
-    yield from _inside(block, session, w, s, context)
+    yield from _inside(block, w, s, context, balance)
 
 
 def _of_exercise(one: Exercise, context: PlanContext) -> tuple[str, str]:
@@ -292,12 +305,15 @@ def _of_exercise(one: Exercise, context: PlanContext) -> tuple[str, str]:
         return "unavailable", f"{name} needs what {context.room.name} has not"
     if joint := context.strained(fact):
         return "spared_joint", f"{name} strains the {joint}, which is to be spared"
-    if too_light(fact, one.reps_to, context):
+    if too_light(fact, one.reps_to, context.room):
         return "step", f"{name}: the lightest load in {context.room.name} is too heavy"
     return "", ""
 
 
-def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext) -> Iterator[PlanWarning]:
+def _inside(
+    block: Block, w: int, s: int, context: PlanContext, balance: Callable[[], Sets]
+) -> Iterator[PlanWarning]:
+    session = block.weeks[w].sessions[s]
     day, facts = WEEKDAYS[session.day], context.facts
     due = warm_up_due(session, facts)
     for one, least in zip(session.exercises, due, strict=True):
@@ -310,7 +326,7 @@ def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext
     minutes = seconds_of(session, facts, stretches=block.stretches) / 60
     if minutes > block.minutes + 0.5 and session.exercises:
         says = f"{day}: {minutes:.0f} minutes, {block.minutes} are there."
-        yield PlanWarning("minutes", w, s, says, *_shorter(block, w, s, context))
+        yield PlanWarning("minutes", w, s, says, *_shorter(block, w, s, context, balance))
     for places in session.rounds:
         ones = [facts[session.exercises[n].variant] for n in places]
         clash = [(a, b) for i, a in enumerate(ones) for b in ones[i + 1 :] if conflicts(a, b, context.room)]
@@ -329,24 +345,24 @@ def _inside(block: Block, session: Session, w: int, s: int, context: PlanContext
         break
 
 
-def _shorter(block: Block, w: int, s: int, context: PlanContext) -> tuple[Edit, str]:
+def _shorter(
+    block: Block, w: int, s: int, context: PlanContext, balance: Callable[[], Sets]
+) -> tuple[Edit, str]:
     """Fewer sets, where those are enough; else the minutes that it would take."""
-    week, facts = block.weeks[w], context.facts
-    if context.known(week) == week and not week.easier:
-        sets = balanced(block, week, facts, context.profile)
-        made = with_sets(week, sets)
-        if (
-            seconds_of(made.sessions[s], facts, stretches=block.stretches) <= 60 * block.minutes + 30
-            and made != week
-        ):
-            return SetSets(week=w, sets=sets), "Fewer sets, as the range allows"
-    needed = ceil(seconds_of(week.sessions[s], facts, stretches=block.stretches) / 60)
+    week, sets = block.weeks[w], balance()
+    made = with_sets(week, sets)
+    now, then = (
+        seconds_of(one.sessions[s], context.facts, stretches=block.stretches) for one in (week, made)
+    )
+    if made != week and then <= 60 * block.minutes + 30:
+        return SetSets(week=w, sets=sets), "Fewer sets, as the range allows"
+    needed = ceil(now / 60)
     return SetBlock(minutes=needed), f"Let a session take {needed} minutes"
 
 
-def too_light(fact: Facts, reps: int, context: PlanContext) -> bool:
+def too_light(fact: Facts, reps: int, room: Room) -> bool:
     """Whether the lightest load in the room is too heavy for so many repetitions."""
-    steps = loads_in(context.room, fact.variant)
+    steps = loads_in(room, fact.variant)
     return steps is not None and steps.size > 0 and float(steps[0]) > fact.load_for(reps, low=False)
 
 

@@ -83,6 +83,11 @@ class ClientProfile(BaseModel):
     at: Annotated[str, Field(pattern=r"^([01][0-9]|2[0-3]):[0-5][0-9]$")] = "18:00"
     notes: Annotated[str, Field(max_length=600)] = ""
 
+    @property
+    def aims(self) -> tuple[str, ...]:
+        """Its targets; both groups where none are named."""
+        return self.targets or ("flexors", "extensors")
+
     @field_validator("zone")
     @classmethod
     def _is_a_zone(cls, zone: str) -> str:

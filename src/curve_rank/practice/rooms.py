@@ -10,7 +10,6 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from curve_rank.arm.arrays import Array
-from curve_rank.catalogue.line_kinds import BandLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.units import HALF_POUND, KG_PER_LB, Unit, mass_shown
 
@@ -111,7 +110,7 @@ def loads_in(room: Room, variant: Variant) -> Array | None:
     if bar is not None:
         return np.asarray(bar + 2 * _sums(room.plates_kg))
     if "dumbbell" in kinds:
-        return np.array(sorted(set(room.dumbbells_kg))) / (1 - band_part(variant))
+        return np.array(sorted(set(room.dumbbells_kg))) / (1 - variant.band_part)
     if kinds & {"cable", "machine"}:
         count = int((room.stack_to_kg - room.stack_from_kg) / room.stack_step_kg + ALREADY_SMALL) + 1
         return np.asarray(room.stack_from_kg + room.stack_step_kg * np.arange(count))
@@ -119,11 +118,6 @@ def loads_in(room: Room, variant: Variant) -> Array | None:
         helped = -room.stack_step_kg * np.arange(20, 0, -1)
         return np.concatenate([helped, _sums(room.plates_kg)])
     return np.array(sorted(_taken(room.bands_kg))) if room.bands_kg else None
-
-
-def band_part(variant: Variant) -> float:
-    """Which part of a variant's load a band is that pulls beside something else [1]."""
-    return sum(line.load_part for line in variant.lines if isinstance(line, BandLine))
 
 
 def _taken(bands: tuple[float, ...]) -> dict[float, tuple[float, ...]]:
@@ -222,14 +216,13 @@ def plates_for(room: Room, variant: Variant, load: float) -> str:
 
     if not load:
         return ""
-    band = next((line for line in variant.lines if isinstance(line, BandLine)), None)
-    if band is not None:
-        pull = load * band_part(variant)
+    if variant.band is not None:
+        pull = load * variant.band_part
         taken = _taken(room.bands_kg).items()
         picked = next((some for whole, some in taken if abs(whole - pull) < SAME_LOAD), ())
         bands = f"bands {plain(picked)} {room.unit}, which pull" if len(picked) > 1 else "a band that pulls"
         beside = f"{_dumbbells(variant)} of {shown(load - pull)} and " if "dumbbell" in kinds else ""
-        return f"{beside}{bands} {shown(pull)} at {2 * band.slack_m:g} m"
+        return f"{beside}{bands} {shown(pull)} at {variant.band.said_at:g} m"
     if bar is not None:
         side = (load - bar) / 2
         picked = plates_of(room.plates_kg, side)

@@ -266,9 +266,9 @@ def warm_up_sets(count: int, fact: Facts, room: Room, load: float) -> tuple[SetT
     return tuple(SetTarget(kg if kg < load else least, times, 10) for kg, times in steps)
 
 
-def rep_seconds(one: Exercise, fact: Facts) -> float:
-    """Of one repetition, at the tempo that is set or the variant's own [s]."""
-    return Tempo.parse(one.tempo).total if one.tempo else fact.seconds
+def set_seconds(one: Exercise, fact: Facts) -> float:
+    """Of one set without its rest, at the tempo that is set or the variant's own [s]."""
+    return one.mean_reps * (Tempo.parse(one.tempo).total if one.tempo else fact.seconds)
 
 
 def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool = False) -> float:
@@ -276,10 +276,7 @@ def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool 
     total = 0.0
     for places in session.rounds:
         ones = [session.exercises[n] for n in places]
-        work = [
-            one.sets * (one.reps_from + one.reps_to) / 2 * rep_seconds(one, facts[one.variant])
-            for one in ones
-        ]
+        work = [one.sets * set_seconds(one, facts[one.variant]) for one in ones]
         rests = max(one.sets for one in ones) * max(one.rest_s for one in ones)
         warm = rule("warm_up.seconds") * sum(one.warm_up for one in ones)
         total += rule("session.set_up_s") * len(ones) + sum(work) + rests + warm

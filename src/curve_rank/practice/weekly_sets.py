@@ -59,7 +59,7 @@ def heads_of_week(
     here: dict[str, list[float]] = {head: [0.0, 0.0, 0.0] for head in other}
     for session in week.sessions:
         for one in session.exercises:
-            fact, reps = facts[one.variant], (one.reps_from + one.reps_to) / 2
+            fact, reps = facts[one.variant], one.mean_reps
             for head, part in fact.counts.items():
                 row = here.setdefault(head, [0.0, 0.0, 0.0])
                 row[0] += one.sets * part

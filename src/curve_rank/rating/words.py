@@ -6,7 +6,7 @@ from typing import Protocol
 
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings, third_of
-from curve_rank.catalogue.line_kinds import BandLine, BodyWeightLine
+from curve_rank.catalogue.line_kinds import BodyWeightLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.spreads import middle
@@ -97,22 +97,15 @@ def load_words(loaded: HasLoad, load: float | None = None) -> str:
         return f"{load:.1f} kg added to the body" if load > 0 else f"with {-load:.1f} kg of help"
     kinds = {line.kind for line in variant.lines}
     each = "in each hand" if variant.equipment.hands == 1 else "in both hands"
+    length = f"{variant.band.said_at:g} m" if variant.band else ""
     if kinds == {"band"}:
-        return (
-            f"a band that pulls {load:.1f} kg {each} at {_twice_slack(variant):g} m, twice its slack length"
-        )
+        return f"a band that pulls {load:.1f} kg {each} at {length}, twice its slack length"
     if kinds == {"machine"}:
         return f"{load:.1f} kg on the stack"
     if "band" in kinds:
-        part = load * sum(line.load_part for line in variant.lines if isinstance(line, BandLine))
-        length = f"{_twice_slack(variant):g} m"
+        part = load * variant.band_part
         return f"{load:.1f} kg {each}: {load - part:.1f} kg and a band that pulls {part:.1f} kg at {length}"
     return f"{load:.1f} kg {each}"
-
-
-def _twice_slack(variant: Variant) -> float:
-    """The length at which a variant's band is said to pull what it does [m]."""
-    return 2 * next(line.slack_m for line in variant.lines if isinstance(line, BandLine))
 
 
 def slack_words(slack: tuple[tuple[float, float], ...]) -> str:

@@ -16,7 +16,7 @@ from curve_rank.training.log import Bout
 from curve_rank.training.same_effort import point_of, said_of
 from curve_rank.training.slopes import (
     Slope,
-    by_holm,
+    lagging,
     lately,
     percent,
     slope_of,
@@ -98,11 +98,10 @@ def _lagging(
     """Exercises that lag the rest where the rest climbs, each with its own slope and that of all."""
     said, noise = lately(said_of(by_variant, facts)), usual_noise()
     whole = slope_of(said, noise)
-    if whole is None or not whole.climbs:
+    if whole is None or not whole.climbs:  # without fitting each by itself, as pages ask this often
         return {}
     apart = slopes_by_exercise(said, noise)
-    lag = by_holm({key: behind.chance for key, (_, behind) in apart.items()}, rule("slope.chance"))
-    return {key: (apart[key][0], whole) for key in lag}
+    return {key: (apart[key][0], whole) for key in lagging(whole, apart)}
 
 
 def _lags(bout: Bout, own: Slope, whole: Slope) -> Notice:

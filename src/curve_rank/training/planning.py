@@ -110,7 +110,7 @@ class Planner:
     def choose(self, lens: Lens, wishes: Wishes | None = None) -> SetAnswer:
         """The set that the profile asks for."""
         asked = set_question(
-            self.profile.targets or ("flexors", "extensors"),
+            self.profile.aims,
             lens,
             equipment=self.room.equipment,
             spare=self.profile.spare,
@@ -146,7 +146,7 @@ class Planner:
     def _has_no_load(self, fact: Facts) -> bool:
         """Whether the room's steps are too heavy, or so far apart that no load fits the repetitions."""
         most = fact.variant.guide.reps_to
-        if too_light(fact, most, PlanContext({}, self.profile, self.room, {})):
+        if too_light(fact, most, self.room):
             return True
         return fact.reps_at(fact.load_near(self.room, most)) > most + EXTRA_REPS + STEP_TOO_FAR
 

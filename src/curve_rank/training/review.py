@@ -15,7 +15,15 @@ from curve_rank.training.circumference import ArmChange, ends_of
 from curve_rank.training.log import Bout, LoggedSet, bouts
 from curve_rank.training.pain import PainState, stops
 from curve_rank.training.same_effort import EffortPoint, Trend, points_of, said_of, trend_of
-from curve_rank.training.slopes import Slope, by_holm, percent, slope_of, slopes_by_exercise, usual_noise
+from curve_rank.training.slopes import (
+    Slope,
+    by_holm,
+    lagging,
+    percent,
+    slope_of,
+    slopes_by_exercise,
+    usual_noise,
+)
 
 GROUPS = ("flexors", "extensors")
 
@@ -277,14 +285,12 @@ class Growth:
     def of(whole: Slope | None, by_exercise: Mapping[str, tuple[Slope, Slope]]) -> Growth:
         """By slopes: several words are false as seldom as one."""
         own = {key: one for key, (one, _) in by_exercise.items()}
-        chance = rule("slope.chance")
-        lags = {key: behind.chance for key, (_, behind) in by_exercise.items()}
         rising = sorted(own, key=lambda key: own[key].weekly)
         return Growth(
             whole,
             own,
-            by_holm({key: one.chance for key, one in own.items()}, chance),
-            by_holm(lags, chance) if whole is not None and whole.climbs else frozenset(),
+            by_holm({key: one.chance for key, one in own.items()}, rule("slope.chance")),
+            lagging(whole, by_exercise),
             frozenset(rising[: ceil(len(rising) / 2)]) if whole is not None and whole.stalls else frozenset(),
         )
 

@@ -235,6 +235,21 @@ def slopes_by_exercise(said: Sequence[SaidBout], noise: Noise) -> dict[str, tupl
     return found
 
 
+def lagging(whole: Slope | None, by_exercise: Mapping[str, tuple[Slope, Slope]]) -> frozenset[str]:
+    """Exercises that lag the rest, where the rest climbs.
+
+    Parameters
+    ----------
+    whole : Slope, optional
+        Of all together.
+    by_exercise : mapping
+        As `slopes_by_exercise` gives them.
+    """
+    if whole is None or not whole.climbs:
+        return frozenset()
+    return by_holm({key: behind.chance for key, (_, behind) in by_exercise.items()}, rule("slope.chance"))
+
+
 def by_holm(chances: Mapping[str, float], chance: float) -> frozenset[str]:
     """Those of several that can be said, so that any word is false at most so seldom [1]."""
     found: set[str] = set()

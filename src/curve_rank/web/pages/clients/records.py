@@ -10,7 +10,7 @@ from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.answers.clients import ClientsRequest, clients, see, send_word
+from curve_rank.answers.clients import ClientsAnswer, ClientsRequest, clients, see, send_word
 from curve_rank.arm.body import Body
 from curve_rank.errors import (
     BadInputError,
@@ -84,11 +84,7 @@ def word() -> ResponseReturnValue:
     try:
         form = WordForm.read(request.form)
         asked = ClientsRequest.read(request.form)
-        here = current.desk()
-        shown = clients(
-            here.store, current.session(), current.viewer(), current.library(), asked, datetime.now(UTC)
-        )
-        to = form.to or tuple(row.person for row in shown.rows)
+        to = form.to or tuple(row.person for row in _answer(asked).rows)
         if not to:
             raise BadInputError("to", None, "at least one client")
         with current.writing() as session:
@@ -103,7 +99,6 @@ def word() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def seen(person: int) -> ResponseReturnValue:
     """What there is of a client was seen: it comes back with something new."""
-    people.known_person(current.session(), current.viewer(), person)
     asked, here = ClientsRequest.read(request.form), current.desk()
     see(here.store, current.session(), current.viewer(), current.library(), person, datetime.now(UTC))
     return redirect(url_for("clients.index", **_address(asked)), 303)
@@ -239,13 +234,16 @@ def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | 
     return body_from_set(body, known, current.modeller()), known
 
 
+def _answer(asked: ClientsRequest) -> ClientsAnswer:
+    store, db, viewer = current.desk().store, current.session(), current.viewer()
+    return clients(store, db, viewer, current.library(), asked, datetime.now(UTC))
+
+
 def _index(problem: str = "", asked: ClientsRequest | None = None) -> str:
-    session, viewer, store = current.session(), current.viewer(), current.desk().store
-    asked = asked or ClientsRequest()
     return render_template(
         "pages/clients/clients.html",
-        answer=clients(store, session, viewer, current.library(), asked, datetime.now(UTC)),
-        kept_rooms=rooms(session, viewer),
+        answer=_answer(asked or ClientsRequest()),
+        kept_rooms=rooms(current.session(), current.viewer()),
         typed=request.form if problem else {},
         problem=problem,
     )
