@@ -30,7 +30,7 @@ VARIANTS = (
     "bench-press-narrow", "dip-upright", "side-lying-one-arm",
 )  # fmt: skip
 QUESTIONS = (
-    "target=biceps_long&lens=long_length&with=dumbbell&with=cable",
+    "target=biceps_long&lens=long_length&with=dumbbell&with=cable&with=incline_bench",
     "target=biceps_short&lens=short_length",
     "target=brachialis&lens=even_tension&with=dumbbell&with=no_bench",
     "target=brachioradialis&lens=all_round&reps=5",

@@ -12,12 +12,15 @@ import pytest
 from click.testing import CliRunner
 from flask import Flask
 
+from curve_rank.answers.people import whose
+from curve_rank.catalogue.equipment import lacking
+from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.cli.main import main
-from curve_rank.store import logs
+from curve_rank.store import logs, viewers
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
 from curve_rank.training.learning import Factor, LogFindings, learned_data
-from tests.helpers import desk_of
+from tests.helpers import desk_of, once_drawn
 
 
 @pytest.fixture
@@ -82,6 +85,29 @@ def test_a_shell_plans_as_pages_do_with_what_was_learned(
     page = app.test_client().get(f"/blocks/{planned['number']}.json?for={wren}").get_json()
     assert loads(page) == loads(planned)
     assert loads(planned) != loads(before)
+
+
+def test_a_set_for_a_client_is_done_in_their_room_in_shell_and_page_alike(
+    make_app: Callable[..., Flask], tmp_path: Path
+) -> None:
+    app, wren, folder = make_app(demo=True), "4", str(tmp_path / "data")
+    code, text = run("choose", "--client", wren, "--json", "--data", folder)
+    assert code == 0, text
+    with desk_of(app).store.reading() as session:
+        viewer = viewers.local_educator(session)
+        assert viewer is not None
+        profile, _, room = whose(session, viewer, int(wren))
+    assert room is not None
+    assert room.equipment
+    chosen = json.loads(text)
+    for pick in chosen["picks"]:
+        assert lacking(find_variant(pick["variant"], built_in()), room.equipment) == ""
+    targets = "&".join(f"target={key}" for key in profile.aims)
+    spare = "".join(f"&spare={key}" for key in profile.spare)
+    asked, browser = f"for={wren}&{targets}{spare}", app.test_client()
+    once_drawn(browser, f"/sets?{asked}")
+    page = browser.get(f"/sets.json?{asked}").get_json()
+    assert [pick["variant"] for pick in page["picks"]] == [pick["variant"] for pick in chosen["picks"]]
 
 
 def loads(view: dict[str, Any]) -> list[tuple[str, float]]:

@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from curve_rank.catalogue.equipment import lacking
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Exercise, Session, back_to_back, checked
 from curve_rank.practice.edit_kinds import read_edit
@@ -30,7 +31,6 @@ from curve_rank.practice.session import (
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import spare_above
 from curve_rank.rating.lenses import lenses
-from curve_rank.rating.ranking import lacking
 from curve_rank.study.schemes import schemes
 from curve_rank.training.planning import session_plan
 from tests.helpers import modelled

@@ -7,6 +7,7 @@ import pytest
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps
+from curve_rank.catalogue.equipment import lacking
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.practice.choose_set import Wishes
@@ -17,7 +18,6 @@ from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.joints import spare_above
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller
-from curve_rank.rating.ranking import lacking
 
 KIT = ("dumbbell", "cable", "incline_bench")
 

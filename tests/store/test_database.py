@@ -19,6 +19,7 @@ from alembic.migration import MigrationContext
 from sqlalchemy import Connection, Engine, create_engine, select, text
 from sqlalchemy.exc import IntegrityError
 
+from curve_rank.catalogue import words
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.store import documents, people, questions, rooms
@@ -155,6 +156,30 @@ def test_a_database_of_the_second_version_keeps_everything(tmp_path: Path) -> No
         assert [q.name for q in questions.saved_questions(session, viewer)] == ["Q"]
         assert [r.name for r in rooms.rooms(session, viewer)] == ["Barn"]
         assert {p.name for p in people.people_with_bodies(session, viewer)} == {"Ada", "Bo"}
+
+
+def test_rooms_and_questions_of_before_keep_every_bench_they_brought(tmp_path: Path) -> None:
+    engine = older(tmp_path, "0002")
+    migrate(engine, "0017")
+    for number, there in ((1, ["dumbbell"]), (2, ["dumbbell", "no_bench"]), (3, ["flat_bench"]), (4, [])):
+        insert(
+            engine, "rooms", id=number, owner_id=1, name=f"Room {number}", equipment=json.dumps(there),
+            steps=json.dumps({"name": "x", "equipment": there, "stations": 2}), created_at=DAY,
+        )  # fmt: skip
+    address = "target=brachialis&with=dumbbell&spare=elbow"
+    insert(engine, "saved_questions", owner_id=1, name="Q", address=address, created_at=DAY)
+    engine.dispose()
+    with open_store(tmp_path).reading() as session:
+        viewer = local_educator(session)
+        assert viewer is not None
+        kept = {one.id: one.room for one in rooms.rooms(session, viewer)}
+        assert set(kept[1].equipment) == {"dumbbell", *words.benches()} - {"no_bench"}
+        assert set(kept[3].equipment) == {"flat_bench", *words.loads()}
+        assert [set(kept[number].equipment) for number in (2, 4)] == [{"dumbbell", "no_bench"}, set()]
+        assert {room.stations for room in kept.values()} == {2}
+        (question,) = questions.saved_questions(session, viewer)
+        assert question.address.startswith("target=brachialis&with=dumbbell&with=incline_bench&")
+        assert question.address.endswith("&spare=elbow")
 
 
 def test_downgrading_and_upgrading_again_keeps_tables_and_documents(store: Store) -> None:

@@ -13,9 +13,9 @@ from curve_rank.answers.requests import Names, RequestForm, Whole
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue import words
+from curve_rank.catalogue.equipment import check_equipment, is_done_with
 from curve_rank.catalogue.library import is_called
 from curve_rank.rating.modelling import VariantModel
-from curve_rank.rating.ranking import lacking
 from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.spreads import spread_of
 from curve_rank.rating.targets import Target, known, long_head, targets
@@ -75,8 +75,7 @@ def catalogue(means: Means, asked: CatalogueRequest, client: Client) -> Catalogu
     able = means.modeller.able(means.variants, client.body, effort=effort)
     drawn = means.drawn(able, client.body, effort)
     head = known("head", asked.head, targets()) if asked.head else None
-    for item in asked.equipment:
-        known("equipment", item, words.equipment())
+    check_equipment(asked.equipment)
     heads = {group: head if head and head.group == group else long_head(group) for group in words.groups()}
     return CatalogueAnswer(
         asked=asked,
@@ -91,6 +90,6 @@ def catalogue(means: Means, asked: CatalogueRequest, client: Client) -> Catalogu
 def _fits(modelled: VariantModel, asked: CatalogueRequest) -> bool:
     return (
         (not asked.hard or modelled.hard_third == asked.hard)
-        and not lacking(modelled.variant, asked.equipment)
+        and is_done_with(modelled.variant, asked.equipment)
         and is_called(modelled.variant, asked.words)
     )

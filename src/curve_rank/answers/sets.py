@@ -64,15 +64,19 @@ class SetRequest(RequestForm):
         """The same with some of it changed."""
         return self.model_copy(update=changed)
 
+    def in_room(self, room: Room | None) -> Self:
+        """The question with what stands in a room to hand, where it names no equipment of its own."""
+        return self if self.equipment or room is None else self.but(equipment=room.equipment)
+
     def by_profile(self, profile: ClientProfile, room: Room | None) -> Self:
         """The question as a client's profile puts it."""
         return self.but(
             targets=profile.targets or self.targets,
             spare=profile.spare,
-            equipment=room.equipment if room else (),
+            equipment=(),
             minutes=float(profile.minutes),
             profile="",
-        )
+        ).in_room(room)
 
 
 @dataclass(frozen=True)
@@ -137,7 +141,7 @@ def chosen_set(
     profile : ClientProfile
         Theirs: how far their joints go.
     room : Room, optional
-        In which they train.
+        In which they train: its equipment where none is asked for, and its steps.
 
     Raises
     ------
@@ -146,6 +150,7 @@ def chosen_set(
     StillDrawingError
         Where the draws are under way, and whoever asks is told so.
     """
+    asked = asked.in_room(room)
     question = set_question(
         asked.targets,
         means.library.lens(asked.lens),

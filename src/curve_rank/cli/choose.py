@@ -24,9 +24,17 @@ from curve_rank.errors import BadInputError
 
 
 @click.command(name="choose")
-@click.option("--targets", "keys", default="biceps_long,triceps_long", show_default=True, metavar="LIST")
+@click.option(
+    "--targets", "keys", default="", metavar="LIST", help="Else the client's, or biceps_long,triceps_long."
+)
 @click.option("--lens", default="long_length", show_default=True, help="What the score is by.")
-@click.option("--with", "equipment", default="", metavar="LIST", help="Equipment to hand; else anything.")
+@click.option(
+    "--with",
+    "equipment",
+    default="",
+    metavar="LIST",
+    help="All that is to hand; else the client's room, or anything.",
+)
 @click.option("--spare", default="", metavar="LIST", help="Joints to spare.")
 @click.option("--minutes", type=float, help="In which the whole set is done.")
 @click.option("--at-most", type=int, default=5, show_default=True, help="Exercises.")
@@ -74,7 +82,8 @@ def choose_command(
     if client is None:
         body = body_from(body_text)
     else:
-        wish = wish.but(spare=tuple(dict.fromkeys((*wish.spare, *profile.spare))))
+        spared = tuple(dict.fromkeys((*wish.spare, *profile.spare)))
+        wish = wish.but(targets=listed(keys) or profile.aims, spare=spared)
     answer = chosen_set(means, wish, Client(client, body=body), profile, room)
     if as_json:
         print_json(plain(answer))

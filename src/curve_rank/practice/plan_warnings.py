@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from functools import cache, partial
 from math import ceil, floor
 
+from curve_rank.catalogue.equipment import lacking
 from curve_rank.practice.balance import Sets, balanced, with_sets
 from curve_rank.practice.block import Block, Exercise, Week, back_to_back
 from curve_rank.practice.coverage import ASKED, Cell, heads_of
@@ -30,7 +31,6 @@ from curve_rank.practice.rooms import Room, loads_in
 from curve_rank.practice.session import conflicts, seconds_of, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import joints, spare_above
-from curve_rank.rating.ranking import lacking
 from curve_rank.rating.targets import targets
 
 SAME_CURVE = 3

@@ -11,7 +11,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
-from curve_rank.catalogue import words
+from curve_rank.catalogue.equipment import check_equipment, lacking
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.criteria import Basis
@@ -34,8 +34,7 @@ class Question:
     target : Target
     lens : Lens
     equipment : tuple of str
-        Keys of `words.equipment()`. Loads named are the only loads used; benches count only once one is
-        named ("no_bench" for none). Empty: anything.
+        All there is, as `catalogue.equipment.lacking` reads it. Empty: anything.
     spare : tuple of str
         Joints whose strain must stay low.
     body : Body
@@ -55,8 +54,7 @@ class Question:
     reps: int = DEFAULT_EFFORT_REPS
 
     def __post_init__(self) -> None:
-        for item in self.equipment:
-            known("equipment", item, words.equipment())
+        check_equipment(self.equipment)
         for joint in self.spare:
             known("joint to spare", joint, joints())
         effort_for_reps(self.reps)
@@ -273,17 +271,6 @@ def _kept_out(result: VariantModel, strained: tuple[Strain, ...], question: Ques
         or _not_spared(strained, question)
         or _outside_limits(result, question)
     )
-
-
-def lacking(variant: Variant, equipment: tuple[str, ...]) -> str:
-    """What a variant needs that is not among equipment to hand, or nothing; as in `Question.equipment`."""
-    loads = [item for item in equipment if item in words.loads()]
-    benches = [item for item in equipment if item in words.benches()]
-    missing: list[str] = [load for load in variant.equipment.loads if loads and load not in loads]
-    if benches and variant.equipment.bench and variant.equipment.bench not in benches:
-        missing.append(variant.equipment.bench)
-    named = words.equipment()
-    return "needs " + " and ".join(named[item] for item in missing) if missing else ""
 
 
 def _not_spared(strained: tuple[Strain, ...], question: Question) -> str:

@@ -200,7 +200,7 @@ PROFILE: dict[str, Any] = {
     "samples": 2380,
 }
 QUESTIONS = (
-    ("Long head, hayloft kit", "target=biceps_long&lens=long_length&with=dumbbell&with=cable"),
+    ("Long head, hayloft kit", "target=biceps_long&with=dumbbell&with=cable&with=incline_bench"),
     ("Triceps for sore elbows", "target=extensors&lens=all_round&spare=elbow"),
     ("Brachialis at home", "target=brachialis&lens=even_tension&with=dumbbell&with=no_bench"),
 )

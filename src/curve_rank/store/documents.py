@@ -17,6 +17,7 @@ from sqlalchemy import Row, Select, select
 from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.arm.body import Body
+from curve_rank.catalogue.equipment import OWN
 from curve_rank.catalogue.library import validate_fault, validate_variant
 from curve_rank.catalogue.profiles import MachineProfile, validate_profile
 from curve_rank.catalogue.schema import OwnFault, Variant
@@ -25,7 +26,7 @@ from curve_rank.keeping import Keeping
 from curve_rank.practice.pick_list import PickList, Template, validate_set, validate_template
 from curve_rank.rating.lenses import Lens, LensDocument, validate_lens
 from curve_rank.store.database import VALIDATED
-from curve_rank.store.names import PREFIX, plain_name, slug_of
+from curve_rank.store.names import plain_name, slug_of
 from curve_rank.store.tables import Document, DocumentVersion, Person, now
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.claims import Claim, validate_claim
@@ -136,7 +137,7 @@ def unreadable(session: DbSession, viewer: Viewer, kind: str) -> tuple[Unreadabl
 
 def is_own(key: str) -> bool:
     """Whether a key is that of a document somebody here made, not a built-in one's."""
-    return key.startswith(PREFIX)
+    return key.startswith(OWN)
 
 
 def versions(session: DbSession, viewer: Viewer, kind: str, slug: str) -> tuple[VersionLine, ...]:

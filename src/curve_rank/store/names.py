@@ -6,11 +6,11 @@ import hashlib
 import re
 import unicodedata
 
+from curve_rank.catalogue.equipment import OWN
 from curve_rank.errors import BadInputError
 from curve_rank.validation import seen
 
 LONGEST_NAME = 80
-PREFIX = "own-"
 """How the keys of what people make begin."""
 LONGEST_SLUG, HASH_LENGTH = 60, 8
 
@@ -41,9 +41,9 @@ def slug_of(name: str) -> str:
     plain = unicodedata.normalize("NFKD", name)
     bare = "".join(c for c in plain if not unicodedata.combining(c)).lower()
     slug = re.sub(r"[^a-z0-9]+", "-", bare).strip("-")
-    lost = any(not c.isascii() and c.isalnum() for c in bare) or len(PREFIX + slug) > LONGEST_SLUG or not slug
+    lost = any(not c.isascii() and c.isalnum() for c in bare) or len(OWN + slug) > LONGEST_SLUG or not slug
     if not lost:
-        return PREFIX + slug
+        return OWN + slug
     mark = hashlib.sha256(" ".join(name.casefold().split()).encode()).hexdigest()[:HASH_LENGTH]
-    room = LONGEST_SLUG - len(PREFIX) - HASH_LENGTH - 1
-    return "-".join(part for part in (PREFIX.rstrip("-"), slug[:room].strip("-"), mark) if part)
+    room = LONGEST_SLUG - len(OWN) - HASH_LENGTH - 1
+    return "-".join(part for part in (OWN.rstrip("-"), slug[:room].strip("-"), mark) if part)

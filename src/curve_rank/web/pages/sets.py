@@ -10,7 +10,7 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.people import whose
 from curve_rank.answers.plain import plain
 from curve_rank.answers.sets import ChosenSetAnswer, SetRequest, chosen_set
-from curve_rank.catalogue import words
+from curve_rank.catalogue.equipment import kinds_of_equipment
 from curve_rank.errors import BadInputError
 from curve_rank.practice.pick_list import PickList
 from curve_rank.rating.joints import joints
@@ -74,14 +74,15 @@ def _answer(asked: SetRequest) -> ChosenSetAnswer:
 def _page(asked: SetRequest, answer: ChosenSetAnswer | None, problem: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     rooms = kept_rooms(session, viewer)
+    equipment = kinds_of_equipment(current.library().variants)
     return render_template(
         "pages/sets/sets.html",
         asked=asked,
         answer=answer,
         problem=problem,
         lenses=current.library().lenses,
-        loads=words.loads(),
-        benches=words.benches(),
+        equipment=equipment,
+        equipment_names={key: name for kind in equipment for key, name in kind.items()},
         joints=joints(),
         joint_names={key: joint.name for key, joint in joints().items()},
         target_names={key: target.name for key, target in targets().items()},

@@ -14,7 +14,7 @@ from curve_rank.answers.published import ranking
 from curve_rank.answers.requests import Address
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.background.draws import DrawRun
-from curve_rank.catalogue import words
+from curve_rank.catalogue.equipment import kinds_of_equipment
 from curve_rank.errors import BadInputError
 from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
@@ -50,6 +50,7 @@ class BoardView:
     lenses: dict[str, Lens]
     people: list[SizedPerson]
     rooms: list[KeptRoom]
+    equipment: tuple[dict[str, str], ...]
     kept: list[SavedQuestion]
     problem: str = ""
     typed_name: str = ""
@@ -57,8 +58,8 @@ class BoardView:
     @property
     def equipment_words(self) -> str:
         """What is to hand, in words."""
-        named = words.equipment()
-        return _listed([named[item] for item in self.asked.question.equipment], "anything")
+        named = {key: name for kinds in self.equipment for key, name in kinds.items()}
+        return _listed([named.get(item, item) for item in self.asked.question.equipment], "anything")
 
     @property
     def spare_words(self) -> str:
@@ -163,6 +164,7 @@ def _view(asked: AddressedQuestion, *, problem: str = "", typed_name: str = "") 
         lenses=current.library().lenses,
         people=people.people_with_bodies(session, viewer),
         rooms=kept_rooms(session, viewer),
+        equipment=kinds_of_equipment(current.library().variants),
         kept=questions.saved_questions(session, viewer),
         problem=problem,
         typed_name=typed_name,
@@ -173,8 +175,7 @@ def _page(view: BoardView, template: str = "board") -> str:
     return render_template(
         f"pages/board/{template}.html",
         view=view,
-        loads=words.loads(),
-        benches=words.benches(),
+        equipment=view.equipment,
         joints=joints(),
         reps_choices=REPS,
     )

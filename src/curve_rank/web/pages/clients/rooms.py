@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.catalogue import words
+from curve_rank.catalogue.equipment import kinds_of_equipment
 from curve_rank.errors import BadInputError
 from curve_rank.practice.rooms import Room, room_in_pounds
 from curve_rank.store import rooms
@@ -76,6 +76,5 @@ def _page(room: Room, number: int | None, problem: str = "", *, mine: bool = Tru
         problem=problem,
         mine=mine,
         typed=request.form if problem else None,
-        loads=words.loads(),
-        benches=words.benches(),
+        equipment=kinds_of_equipment(current.library().variants),
     )
