@@ -107,7 +107,7 @@ def card(db: DbSession, viewer: Viewer, plan: KeptPlan, person: int | None, mean
     member = plan.member(person) if person is not None else None
     loads = member.loads if member else {}
     planner = planner_for(db, viewer, person, means, loads, plan.owner)
-    return Card(plan, planner, planner.context(), member.name if member else "")
+    return Card(plan.as_done_by(person), planner, planner.context(), member.name if member else "")
 
 
 def first_of(plan: KeptPlan) -> int | None:

@@ -120,6 +120,12 @@ def _has_such(week: Week, edit: InSession, block: Block) -> bool:
     return bool(at < min(len(ones), len(mine)) and ones[at].variant == mine[at].variant)
 
 
+def variant_named(typed: str, facts: Mapping[str, Facts]) -> str:
+    """The id of a variant that was typed by its id or name; what was typed where there is none."""
+    named = {fact.variant.name.lower(): key for key, fact in facts.items()}
+    return typed if typed in facts else named.get(typed.strip().lower(), typed)
+
+
 def said(edit: Edit, facts: Mapping[str, Facts]) -> str:
     """What an edit did, in a few words."""
     where = ""

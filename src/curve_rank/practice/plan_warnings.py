@@ -160,7 +160,7 @@ def _of_week(
         if one.variant in context.facts
     ]  # fmt: skip
     yield from _days(block, week, w, context)
-    yield from _badly_placed(week, w, context)
+    yield from badly_placed(week, w, context.profile)
     yield from _same_curve(known, w, context)
     here = {one.variant for _, _, one in known}
     covered = frozenset().union(*(context.facts[key].covers for key in here)) if here else frozenset()
@@ -233,9 +233,9 @@ def _days(block: Block, week: Week, w: int, context: PlanContext) -> Iterator[Pl
         )
 
 
-def _badly_placed(week: Week, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+def badly_placed(week: Week, w: int, profile: ClientProfile) -> Iterator[PlanWarning]:
     """Days on which somebody cannot come, or beside rows and presses where another is clear."""
-    profile, days = context.profile, [session.day for session in week.sessions]
+    days = [session.day for session in week.sessions]
     for at, day in enumerate(days):
         rest = [other for other in days if other != day]
         free = [d for d in profile.days if d not in rest and not back_to_back((*rest, d)) and d != day]

@@ -53,4 +53,4 @@ def by_feed(session: DbSession, token: str) -> tuple[KeptPlan, Viewer]:
     viewer = viewer_of(session, row.client_id) if row else None
     if found is None or viewer is None or found.removed_at is not None:
         raise UnknownNameError("link", "this one", "a link to a calendar that is still there")
-    return kept_plan(session, viewer, found), viewer
+    return kept_plan(session, viewer, found).as_done_by(viewer.person), viewer

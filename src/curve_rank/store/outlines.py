@@ -6,10 +6,12 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session as DbSession
 
+from curve_rank.practice.bends import read_bends
 from curve_rank.store.tables import Plan, PlanClient, PlanState, SessionEvent, SetRow
 
 Place = tuple[int | None, int | None, int | None]
@@ -42,27 +44,34 @@ class BlockOutline:
 def outlines(session: DbSession, people: Sequence[int]) -> dict[int, BlockOutline]:
     """The newest block with a start that each of some people was handed."""
     rows = session.execute(
-        select(PlanClient.client_id, Plan.id, PlanState.content)
+        select(PlanClient.client_id, PlanClient.bends, Plan.id, PlanState.content)
         .join(Plan, Plan.id == PlanClient.plan_id)
         .join(PlanState, (PlanState.plan_id == Plan.id) & (PlanState.number == Plan.at))
         .where(PlanClient.client_id.in_(people), PlanClient.handed_at.is_not(None), Plan.removed_at.is_(None))
         .order_by(PlanClient.handed_at, Plan.id)
     )
-    read: dict[int, BlockOutline | None] = {}
+    read: dict[tuple[int, str], BlockOutline | None] = {}
     found: dict[int, BlockOutline] = {}
-    for person, plan, content in rows:
-        if plan not in read:
-            data = json.loads(content)
-            weeks = tuple(tuple(one["day"] for one in week["sessions"]) for week in data["weeks"])
-            read[plan] = (
-                BlockOutline(plan, data["name"], date.fromisoformat(data["start"]), weeks)
-                if data["start"]
-                else None
-            )
-        outline = read[plan]
+    for person, bends, plan, content in rows:
+        key = (plan, json.dumps(bends))
+        if key not in read:
+            read[key] = _outline(plan, content, bends)
+        outline = read[key]
         if outline is not None and (person not in found or outline.start >= found[person].start):
             found[person] = outline
     return found
+
+
+def _outline(plan: int, content: str, bends: dict[str, Any]) -> BlockOutline | None:
+    """A block as somebody bends it, in outline; None where it has no start."""
+    data = json.loads(content)
+    if not data["start"]:
+        return None
+    own = read_bends(bends)
+    days = (tuple(one["day"] for one in week["sessions"]) for week in data["weeks"])
+    return BlockOutline(
+        plan, data["name"], date.fromisoformat(data["start"]), tuple(own.days_in(week) for week in days)
+    )
 
 
 def done_since(session: DbSession, people: Sequence[int], since: date) -> dict[int, set[Place]]:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 
 from sqlalchemy import ColumnElement, delete, func, or_, select, true
 from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError, NotAllowedError, UnknownNameError
+from curve_rank.practice.bends import Bends, read_bends
 from curve_rank.practice.block import Block, checked
 from curve_rank.store.house.audit import reached
 from curve_rank.store.names import plain_name
@@ -30,6 +31,7 @@ class BlockMember:
     person: int
     name: str
     loads: dict[str, float]
+    bends: Bends
     handed_at: datetime | None
     has_feed: bool
 
@@ -67,6 +69,11 @@ class KeptPlan:
             if one.person == person:
                 return one
         raise UnknownNameError("client", person, "one who does this block")
+
+    def as_done_by(self, person: int | None) -> KeptPlan:
+        """With the block as one of those who do it bends it; as shared for anybody else."""
+        bends = next((one.bends for one in self.members if one.person == person), Bends())
+        return replace(self, block=bends.of(self.block))
 
 
 @dataclass(frozen=True)
@@ -142,7 +149,7 @@ def handed_to(session: DbSession, viewer: Viewer) -> tuple[KeptPlan, ...]:
         )
         .order_by(PlanClient.handed_at.desc(), Plan.id.desc())
     )
-    return tuple(kept_plan(session, viewer, row) for row in rows)
+    return tuple(kept_plan(session, viewer, row).as_done_by(viewer.person) for row in rows)
 
 
 def done_by(session: DbSession, viewer: Viewer, person: int) -> tuple[KeptPlan, ...]:
@@ -162,7 +169,7 @@ def done_by(session: DbSession, viewer: Viewer, person: int) -> tuple[KeptPlan, 
         .where(PlanClient.client_id == person, Plan.removed_at.is_(None), mine)
         .order_by(Plan.id.desc())
     )
-    kept = [kept_plan(session, viewer, row) for row in rows]
+    kept = [kept_plan(session, viewer, row).as_done_by(person) for row in rows]
     return tuple(sorted(kept, key=lambda one: one.block.start or date.min, reverse=True))
 
 
@@ -269,6 +276,17 @@ def set_load(
     session.flush()
 
 
+def set_bends(session: DbSession, viewer: Viewer, number: int, client: int, bends: Bends) -> None:
+    """Keep how somebody bends the block.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    _client_row(session, viewer, number, client).bends = bends.model_dump(mode="json")
+    session.flush()
+
+
 def hand_over(session: DbSession, viewer: Viewer, number: int, client: int, *, handed: bool) -> None:
     """Let a client see it, or no longer.
 
@@ -349,7 +367,8 @@ def _members(
     )
     found: dict[int, tuple[BlockMember, ...]] = dict.fromkeys(numbers, ())
     for row, name in rows:
-        member = BlockMember(row.client_id, name, dict(row.loads), row.handed_at, row.feed is not None)
+        bends, has_feed = read_bends(row.bends), row.feed is not None
+        member = BlockMember(row.client_id, name, dict(row.loads), bends, row.handed_at, has_feed)
         found[row.plan_id] += (member,)
     return found
 

@@ -128,6 +128,43 @@ def test_what_leaves_and_what_a_client_sees(house: Flask, coach: FlaskClient) ->
     assert client.get("/my-block/2").status_code == 404
 
 
+def test_a_shared_block_bends_for_one_client_and_for_no_other(house: Flask, coach: FlaskClient) -> None:
+    page = coach.get(BLOCK).text
+    links = re.findall(r"for=(\d+)[^>]*>([^<]+)</a>", page)
+    both = set(re.findall(r'name="client"\s+value="(\d+)"', page))
+    ines = next((number for number, name in links if name == INES), "") or (both - {links[0][0]}).pop()
+    (wren,) = {number for number, name in links if name == WREN} or both - {ines}
+    before = {n: coach.get(f"{BLOCK}.json?for={n}").get_json()["weeks"] for n in (ines, wren)}
+    shared, own = "standing-dumbbell-curl", "standing-thumb-up-curl"
+    form = {"client": ines, "variant": shared, "own": own}
+    told = coach.post(f"{BLOCK}/own-exercise", data=form, follow_redirects=True).text
+    assert "alone; the others" in told
+    assert "as the others" in told
+    moved = coach.post(f"{BLOCK}/own-day", data={"client": ines, "day": "5", "own_day": "6"})
+    assert moved.status_code == 303  # refused: Sunday touches the next Monday
+    coach.post(f"{BLOCK}/own-day", data={"client": ines, "day": "3", "own_day": "2"}, follow_redirects=True)
+    after = {n: coach.get(f"{BLOCK}.json?for={n}").get_json()["weeks"] for n in (ines, wren)}
+    assert after[wren] == before[wren]
+    told = [(s["day"], [e["variant"] for e in s["exercises"]]) for s in after[ines][0]["sessions"]]
+    was = [(s["day"], [e["variant"] for e in s["exercises"]]) for s in before[ines][0]["sessions"]]
+    days = {"thursday": "wednesday"}
+    assert told == [
+        (days.get(day, day), [own if key == shared else key for key in keys]) for day, keys in was
+    ]
+    card = pypdfium2.PdfDocument(coach.get(f"{BLOCK}/card.pdf?for={ines}").data)
+    assert "Wednesday" in card[0].get_textpage().get_text_bounded()
+    assert own in coach.get(f"{BLOCK}.csv?for={ines}").text
+    assert own not in coach.get(f"{BLOCK}.csv?for={wren}").text
+    mine = " ".join(as_anybody(house, INES).get("/my-block").text.split())
+    assert "Wednesday" in mine
+    assert "Wednesday" not in as_anybody(house, WREN).get("/my-block").text
+    coach.post(f"{BLOCK}/own-exercise", data={"client": ines, "variant": shared, "own": ""})
+    coach.post(f"{BLOCK}/own-day", data={"client": ines, "day": "3", "own_day": "3"})
+    assert coach.get(f"{BLOCK}.json?for={ines}").get_json()["weeks"] == before[ines]
+    stranger = as_anybody(house, "Osric Vayle")
+    assert stranger.post(f"{BLOCK}/own-exercise", data=form).status_code == 404
+
+
 def test_ids_of_others_answer_as_unknown(house: Flask) -> None:
     other = as_anybody(house, "Osric Vayle")
     mine = as_anybody(house, TAMSIN)

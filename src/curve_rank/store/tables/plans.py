@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import JSON, ForeignKey, String, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
@@ -40,7 +41,7 @@ class PlanState(Base):
 
 
 class PlanClient(Base):
-    """Somebody who does a block, with own loads, from when it was handed over."""
+    """Somebody who does a block, with own loads and as they bend it, from when it was handed over."""
 
     __tablename__ = "plan_clients"
     __table_args__ = (UniqueConstraint("plan_id", "client_id"),)
@@ -50,5 +51,6 @@ class PlanClient(Base):
     plan_id: Mapped[int] = mapped_column(ForeignKey("plans.id", ondelete="CASCADE"), index=True)
     client_id: Mapped[int] = mapped_column(ForeignKey("people.id", ondelete="CASCADE"), index=True)
     loads: Mapped[dict[str, float]] = mapped_column(JSON)
+    bends: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict, server_default="{}")
     handed_at: Mapped[datetime | None]
     feed: Mapped[str | None] = mapped_column(String(64), unique=True)

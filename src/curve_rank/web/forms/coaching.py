@@ -202,6 +202,17 @@ class MemberForm(RequestForm):
     on: Literal["", "yes"] = ""
 
 
+class BendForm(RequestForm):
+    """What somebody who shares a block does otherwise: another exercise in a place, another day."""
+
+    person: Whole = Field(alias="client")
+    week: Whole = Field(default=1, alias="at")
+    variant: str = ""
+    own: str = ""
+    day: Annotated[Whole, Field(ge=0, le=6)] = 0
+    own_day: Annotated[Whole, Field(ge=0, le=6)] = 0
+
+
 def read_edit_form(values: MultiDict[str, str]) -> dict[str, object]:
     """The edit in a form: as JSON text in `edit`, or field by field.
 

@@ -16,18 +16,18 @@ from curve_rank.errors import BadInputError, ChangedMeanwhileError, CurveRankErr
 from curve_rank.exchange.plan_views import plan_view
 from curve_rank.figures.staff import staff
 from curve_rank.figures.svg import svg
-from curve_rank.practice.block import KINDS, Exercise, Session, Week
+from curve_rank.practice.block import KINDS, Block, Exercise, Session, Week
 from curve_rank.practice.coverage import heads_of
-from curve_rank.practice.edit_kinds import read_edit
-from curve_rank.practice.edits import edited, said
+from curve_rank.practice.edit_kinds import MoveSession, SwapExercise, read_edit
+from curve_rank.practice.edits import edited, said, variant_named
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.finishers import finish
-from curve_rank.practice.plan_warnings import PlanWarning, warnings
+from curve_rank.practice.plan_warnings import PlanWarning, badly_placed, warnings
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.session import fatigue_words, kind_of_pair, seconds_of
 from curve_rank.practice.weekly_sets import HeadWeek, heads_of_week
 from curve_rank.rating.targets import Target, targets
-from curve_rank.store import people, plans
+from curve_rank.store import people, plans, profiles
 from curve_rank.study.schemes import schemes
 from curve_rank.training.planning import Planner
 from curve_rank.web import current, notices
@@ -37,6 +37,9 @@ from curve_rank.web.pages.blocks import blueprint
 from curve_rank.web.planning import planner_for
 from curve_rank.web.problems import status_of
 
+OF_ONE_CLIENT = ("unfit", "unavailable", "spared_joint", "step", "cannot_come", "busy_day")
+"""Kinds of warnings that are true of one client, whatever holds of others who do the block."""
+
 
 @dataclass(frozen=True)
 class BlockView(DoneBlock):
@@ -44,14 +47,45 @@ class BlockView(DoneBlock):
 
     person: int | None
     week_number: int
+    own: Block
+    """The block as they bend it, place for place as the shared one."""
     found: tuple[PlanWarning, ...]
+    elsewhere: tuple[tuple[str, PlanWarning, int], ...] = ()
+    """Days that do not suit others who do it: who, what is wrong, and their number."""
     problem: str = ""
     tried: str = ""
 
     @property
     def week(self) -> Week:
-        """The week that is looked at."""
-        return self.plan.block.weeks[self.week_number]
+        """The week that is looked at, as they do it."""
+        return self.own.weeks[self.week_number]
+
+    @property
+    def name_here(self) -> str:
+        """What the client is called by those who know them: the first of their names."""
+        return self.plan.member(self.person).name.split()[0] if self.person is not None else ""
+
+    @property
+    def is_shared(self) -> bool:
+        """Whether others do it too."""
+        return len(self.plan.members) > 1
+
+    def own_session(self, s: int) -> Session:
+        """A session of the week that is looked at, as they do it."""
+        return self.week.sessions[s]
+
+    def own_mend(self, one: PlanWarning) -> dict[str, object] | None:
+        """The mend of what is wrong for this client alone, as a form that bends their block alone."""
+        if not self.is_shared or self.person is None:
+            return None
+        match one.mend:
+            case SwapExercise() if one.kind in OF_ONE_CLIENT:
+                shared = self.plan.block.weeks[one.week].sessions[one.mend.session].exercises
+                return {"variant": shared[one.mend.exercise].variant, "own": one.mend.variant}
+            case MoveSession() if one.kind in OF_ONE_CLIENT:
+                shared_day = self.plan.block.weeks[one.week].sessions[one.mend.session].day
+                return {"day": shared_day, "own_day": one.mend.day}
+        return None
 
     @property
     def heads(self) -> tuple[str, ...]:
@@ -61,7 +95,7 @@ class BlockView(DoneBlock):
     @property
     def picture(self) -> Markup:
         """The staff."""
-        return Markup(svg(staff(self.plan.block, self.heads, self.context.facts, self.week_number)))
+        return Markup(svg(staff(self.own, self.heads, self.context.facts, self.week_number)))
 
     @property
     def sets(self) -> list[tuple[Target, HeadWeek]]:
@@ -117,7 +151,7 @@ def show(number: int) -> ResponseReturnValue:
 def data(number: int) -> ResponseReturnValue:
     """Its data."""
     view = _view(number, BlockQuery.read(request.args).person, 1)
-    return jsonify(plan_view(view.plan.block, view.context, view.planner.loads, view.found))
+    return jsonify(plan_view(view.own, view.context, view.planner.loads, view.found))
 
 
 @blueprint.post("/blocks/<row:number>/edit")
@@ -178,10 +212,7 @@ def put_back(number: int) -> ResponseReturnValue:
 def _by_name(data: dict[str, object], facts: Mapping[str, Facts]) -> dict[str, object]:
     """The same edit with a variant's id where its name was typed."""
     typed = data.get("variant")
-    if not isinstance(typed, str) or typed in facts:
-        return data
-    named = {fact.variant.name.lower(): key for key, fact in facts.items()}
-    return data | {"variant": named.get(typed.strip().lower(), typed)}
+    return data | {"variant": variant_named(typed, facts)} if isinstance(typed, str) else data
 
 
 def _step(number: int, *, back: bool) -> ResponseReturnValue:
@@ -213,7 +244,22 @@ def _view(number: int, person: int | None, week: int, problem: str = "", tried: 
     plan, planner, person = _opened(number, person)
     context = planner.context()
     at = min(max(week, 1), len(plan.block.weeks)) - 1
-    return BlockView(plan, planner, context, person, at, warnings(plan.block, context), problem, tried)
+    own = plan.as_done_by(person).block
+    found, elsewhere = warnings(own, context), _elsewhere(plan, person)
+    return BlockView(plan, planner, context, person, at, own, found, elsewhere, problem, tried)
+
+
+def _elsewhere(plan: plans.KeptPlan, person: int | None) -> tuple[tuple[str, PlanWarning, int], ...]:
+    """Days that do not suit others who do a block."""
+    db, viewer = current.session(), current.viewer()
+    found = []
+    for member in plan.members:
+        if member.person != person:
+            profile, _ = profiles.profile_of(db, viewer, member.person)
+            weeks = enumerate(member.bends.of(plan.block).weeks)
+            wrong = {one.says: one for w, week in weeks for one in badly_placed(week, w, profile)}
+            found += [(member.name, one, member.person) for one in wrong.values()]
+    return tuple(found)
 
 
 def _page(number: int, person: int | None, week: int, problem: str = "", tried: str = "") -> str:

@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from flask import redirect, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.errors import BadInputError, UnavailableError
+from curve_rank.practice.bends import Bends, with_day, with_exercise
 from curve_rank.practice.block import with_values
+from curve_rank.practice.edits import variant_named
 from curve_rank.practice.pick_list import validate_template
 from curve_rank.store import documents, plans
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms import SaveForm
-from curve_rank.web.forms.coaching import MemberForm
+from curve_rank.web.forms.coaching import BendForm, MemberForm
 from curve_rank.web.pages.blocks import blueprint
+from curve_rank.web.planning import planner_for
 
 
 @blueprint.post("/blocks/<row:number>/clients/add")
@@ -58,6 +64,61 @@ def hand_over(number: int) -> ResponseReturnValue:
     return _back(number, form.person)
 
 
+@blueprint.post("/blocks/<row:number>/own-exercise")
+@allowed(*TEACHING)
+def set_own_exercise(number: int) -> ResponseReturnValue:
+    """Let one of those who share it do another exercise in a place; as shared where none is named."""
+    form = BendForm.read(request.form)
+
+    def bent(plan: plans.KeptPlan, member: plans.BlockMember) -> tuple[Bends, dict[str, str]]:
+        loads, owner = member.loads, plan.owner
+        facts = planner_for(form.person, current.viewer(), loads, owner=owner).context().facts
+        own = variant_named(form.own, facts)
+        before = member.bends.exercises.get(form.variant)
+        undo = {"variant": form.variant, "own": before.variant if before else ""}
+        return with_exercise(member.bends, plan.block, form.variant, own, facts), undo
+
+    return _bend(number, form, "blocks.set_own_exercise", bent)
+
+
+@blueprint.post("/blocks/<row:number>/own-day")
+@allowed(*TEACHING)
+def set_own_day(number: int) -> ResponseReturnValue:
+    """Let one of those who share it come on another day."""
+    form = BendForm.read(request.form)
+
+    def bent(plan: plans.KeptPlan, member: plans.BlockMember) -> tuple[Bends, dict[str, str]]:
+        undo = {"day": str(form.day), "own_day": str(member.bends.days.get(form.day, form.day))}
+        return with_day(member.bends, plan.block, form.day, form.own_day), undo
+
+    return _bend(number, form, "blocks.set_own_day", bent)
+
+
+Bent = Callable[[plans.KeptPlan, plans.BlockMember], tuple[Bends, dict[str, str]]]
+"""Finds how somebody bends a block now, and what would undo it."""
+
+
+def _bend(number: int, form: BendForm, undo: str, bent: Bent) -> ResponseReturnValue:
+    try:
+        plan = plans.plan(current.session(), current.viewer(), number)
+        member = plan.member(form.person)
+        bends, before = bent(plan, member)
+        with current.writing() as session:
+            plans.set_bends(session, current.viewer(), number, form.person, bends)
+    except UnavailableError:
+        raise
+    except BadInputError as error:
+        notices.tell(str(error))
+        return _back(number, form.person, form.week)
+    again = {"client": str(form.person), "at": str(form.week), **before}
+    notices.tell(
+        f"For {member.name} alone; the others’ block is as it was.",
+        undo=url_for(undo, number=number),
+        **again,
+    )
+    return _back(number, form.person, form.week)
+
+
 @blueprint.post("/blocks/<row:number>/template")
 @allowed(*TEACHING)
 def keep_template(number: int) -> ResponseReturnValue:
@@ -71,5 +132,5 @@ def keep_template(number: int) -> ResponseReturnValue:
     return redirect(url_for("blocks.show", number=number), 303)
 
 
-def _back(number: int, person: int) -> ResponseReturnValue:
-    return redirect(f"{url_for('blocks.show', number=number)}?for={person}", 303)
+def _back(number: int, person: int, week: int = 1) -> ResponseReturnValue:
+    return redirect(f"{url_for('blocks.show', number=number)}?for={person}&week={week}", 303)

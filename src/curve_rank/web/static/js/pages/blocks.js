@@ -26,7 +26,7 @@ async function send(form, body) {
 
 document.addEventListener("submit", (event) => {
   const form = event.target;
-  if (!form.matches("[data-edit], form[action$='/undo'], form[action$='/redo']")) return;
+  if (!form.matches("[data-edit], [data-own], form[action$='/undo'], form[action$='/redo']")) return;
   event.preventDefault();
   send(form, new FormData(form));
 });
