@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 from functools import partial
+from math import ceil
 
 from markupsafe import Markup
 
@@ -16,8 +17,9 @@ from curve_rank.exchange.paper import frozen_svg, on_paper
 from curve_rank.exchange.pdf import pdf
 from curve_rank.exchange.plan_views import plan_table
 from curve_rank.exchange.tables import to_csv
+from curve_rank.figures.figure import figure
 from curve_rank.figures.strip import strip
-from curve_rank.practice.block import Session
+from curve_rank.practice.block import Exercise, Session
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import WEEKDAYS, load_shown
 from curve_rank.practice.session import SetTarget, targets_in_words
@@ -30,6 +32,9 @@ from curve_rank.study.schemes import schemes
 from curve_rank.training.log import LoggedSet
 from curve_rank.training.planning import ExercisePlan, Planner, session_plan
 from curve_rank.training.today import exercises_today
+
+SIDE_BY_SIDE = 6
+"""Most weeks of a card in a row, each with room to write."""
 
 
 @dataclass(frozen=True)
@@ -85,15 +90,96 @@ class Card(DoneBlock):
             )
         return super().done(week, session)
 
+    @property
+    def sheets(self) -> tuple[CardSheet, ...]:
+        """Every session once, with all weeks in which it has the same exercises."""
+        found: dict[str, list[tuple[int, Session]]] = {}
+        for w, s, session in self.plan.block.sessions:
+            alike = [one.model_copy(update={"sets": 1, "warm_up": 0}) for one in session.exercises]
+            key = session.model_copy(update={"exercises": tuple(alike)}).model_dump_json()
+            found.setdefault(f"{s} {key}", []).append((w, session))
+        return tuple(self._sheet(weeks) for weeks in found.values())
+
+    def _sheet(self, weeks: list[tuple[int, Session]]) -> CardSheet:
+        done = [(w, self.done(w, session)) for w, session in weeks]
+        session = weeks[0][1]
+        places = [
+            CardExercise(one, tuple((w, plan) for w, plans in done if (plan := plans[n]) is not None))
+            for n, one in enumerate(session.exercises)
+        ]
+        shown = tuple(one for one in places if one.weeks)
+        return CardSheet(session.day, tuple(w for w, _ in weeks), shown)
+
     def strip_of(self, key: str) -> Markup:
         """An exercise's strip, in colours of its own."""
         modelled, target = self.modelled(key), self.target(key)
         made = partial(_frozen_strip, modelled, target)
         return self.planner.modeller.derived(modelled, ("card strip", target.key), made)
 
+    def figure_of(self, key: str) -> Markup:
+        """An exercise's figure at its hard spot, in colours of its own."""
+        modelled = self.modelled(key)
+        return self.planner.modeller.derived(modelled, "card figure", partial(_frozen_figure, modelled))
+
+
+@dataclass(frozen=True)
+class CardExercise:
+    """An exercise on a card: how it is planned, and what is done of it in each week that has it."""
+
+    planned: Exercise
+    weeks: tuple[tuple[int, ExercisePlan], ...]
+
+    @property
+    def first(self) -> ExercisePlan:
+        """In the first of its weeks."""
+        return self.weeks[0][1]
+
+    @property
+    def range_in_words(self) -> str:
+        """Sets and repetitions, as "3 sets of 8 to 12"."""
+        one, count = self.planned, len(self.first.sets)
+        reps = f"{one.reps_from} to {one.reps_to}" if one.reps_to > one.reps_from else f"{one.reps_to}"
+        return f"{count} {'set' if count == 1 else 'sets'} of {reps}"
+
+    @property
+    def rows(self) -> tuple[tuple[tuple[int, ExercisePlan], ...], ...]:
+        """Its weeks, as many side by side as a page has room for."""
+        each = ceil(len(self.weeks) / ceil(len(self.weeks) / SIDE_BY_SIDE))
+        return tuple(self.weeks[n : n + each] for n in range(0, len(self.weeks), each))
+
+
+@dataclass(frozen=True)
+class CardSheet:
+    """A session on a card: its day, its weeks counted from 0, its exercises."""
+
+    day: int
+    weeks: tuple[int, ...]
+    exercises: tuple[CardExercise, ...]
+
+    @property
+    def weeks_in_words(self) -> str:
+        """As "weeks 1 to 4", or "weeks 1, 3"."""
+        first, last = self.weeks[0] + 1, self.weeks[-1] + 1
+        if len(self.weeks) == 1:
+            return f"week {first}"
+        if last - first + 1 == len(self.weeks):
+            return f"weeks {first} to {last}"
+        return "weeks " + ", ".join(str(w + 1) for w in self.weeks)
+
+
+def steps_that_matter(variant: Variant) -> tuple[str, ...]:
+    """Two steps of its set-up, those with a number first: a bench or pulley stands wrong soonest."""
+    with_number = [step for step in variant.setup if any(c.isdigit() for c in step)]
+    picked = [*with_number, *(step for step in variant.setup if step not in with_number)][:2]
+    return tuple(step for step in variant.setup if step in picked)
+
 
 def _frozen_strip(modelled: VariantModel, target: Target) -> Markup:
     return frozen_svg(strip(modelled, target, "row"))
+
+
+def _frozen_figure(modelled: VariantModel) -> Markup:
+    return frozen_svg(figure(modelled).at(modelled.hard, whole=False))
 
 
 def card(db: DbSession, viewer: Viewer, plan: KeptPlan, person: int | None, means: Means) -> Card:
@@ -117,7 +203,8 @@ def first_of(plan: KeptPlan) -> int | None:
 
 def card_pdf(made: Card, paper: str) -> bytes:
     """The printed card, on "a4" or "letter"."""
-    return pdf(on_paper("print/card", view=made, weekdays=WEEKDAYS, schemes=schemes(), paper=paper))
+    parts = {"weekdays": WEEKDAYS, "schemes": schemes(), "steps": steps_that_matter}
+    return pdf(on_paper("print/card", view=made, unit=made.planner.profile.mass_unit, paper=paper, **parts))
 
 
 def card_table(made: Card) -> str:

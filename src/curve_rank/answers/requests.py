@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import date
 from typing import Annotated, Any, Protocol, Self, get_origin
 from urllib.parse import parse_qsl
 
@@ -83,6 +84,18 @@ class Address:
     def getlist(self, key: str, /) -> list[str]:
         """All values of a name."""
         return self._values.get(key, [])
+
+
+def _day(text: object) -> object:
+    if not isinstance(text, str):
+        return text
+    try:
+        return date.fromisoformat(text)
+    except ValueError as error:
+        raise ValueError("a day, as in 2026-03-14") from error
+
+
+Day = Annotated[date, BeforeValidator(_day)]
 
 
 class RequestForm(BaseModel):

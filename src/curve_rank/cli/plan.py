@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import date
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 import click
@@ -24,7 +24,7 @@ from curve_rank.cli.options import (
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.plan_views import plan_view
-from curve_rank.practice.block import KINDS
+from curve_rank.practice.block import KINDS, next_monday
 from curve_rank.practice.make_block import LAST, BlockWish
 from curve_rank.practice.plan_warnings import warnings
 from curve_rank.practice.profile import WEEKDAYS, loads_in_words
@@ -54,7 +54,7 @@ PAPERS = ("a4", "letter")
 @click.option("--low", type=float, default=8.0, show_default=True, help="Fewest hard sets a head a week.")
 @click.option("--high", type=float, default=20.0, show_default=True, help="Most.")
 @click.option("--override", default="", help="Why there need be no rest day between.")
-@click.option("--start", metavar="DAY", help="The Monday of the first week, as in 2026-03-02.")
+@click.option("--start", metavar="DAY", help="The Monday of the first week; else the next.")
 @click.option("--keep", is_flag=True, help="Keep it among the blocks.")
 @json_option
 @data_option
@@ -93,8 +93,8 @@ def plan_command(
     wish = BlockWish(name, weeks, per_week, first, kind, rotate, stretches, last, low, high, override)
     wish = replace(wish, vary=not same, every=bool(named))
     block = planner.make(named or planner.pool(chosen, wish), wish, chosen.key)
-    if start is not None:
-        block = block.model_copy(update={"start": _monday(start)})
+    today = planner.profile.day_at(datetime.now(UTC))
+    block = block.model_copy(update={"start": next_monday(today) if start is None else _monday(start)})
     context = planner.context()
     view = plan_view(block, context, {}, warnings(block, context))
     if keep:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import astuple
-from datetime import date
+from datetime import date, timedelta
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
@@ -166,6 +166,11 @@ class Block(_Part):
         for w, week in enumerate(self.weeks):
             for s, session in enumerate(week.sessions):
                 yield w, s, session
+
+
+def next_monday(today: date) -> date:
+    """The Monday after a day: a block begins with a week."""
+    return today + timedelta(days=7 - today.weekday())
 
 
 def checked(data: object) -> Block:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Callable
+from datetime import UTC, date, datetime
 
 import pypdfium2
 import pytest
@@ -45,6 +46,10 @@ def sent(client: FlaskClient, edit: dict[str, object], **more: str) -> tuple[int
     form = {"seen": seen(client.get(BLOCK).text), "at": "1", "edit": json.dumps(edit)} | more
     answer = client.post(f"{BLOCK}/edit", data=form, follow_redirects=True)
     return answer.status_code, answer.text
+
+
+def words_of(card: pypdfium2.PdfDocument) -> str:
+    return " ".join(" ".join(page.get_textpage().get_text_bounded() for page in card).split())
 
 
 def test_a_block_is_edited_undone_and_mended(coach: FlaskClient) -> None:
@@ -106,9 +111,14 @@ def test_what_leaves_and_what_a_client_sees(house: Flask, coach: FlaskClient) ->
     for paper, width in (("a4", 595), ("letter", 612)):
         card = pypdfium2.PdfDocument(coach.get(f"{BLOCK}/card.pdf?paper={paper}").data)
         assert round(card[0].get_width()) == width
-        words = " ".join(card[0].get_textpage().get_text_bounded().split())
+        words = words_of(card)
         assert "Lantern weeks" in words
-        assert "reserve" in words
+        assert re.search(r"3 sets of 8 to 12, \S+( to \d)? left in reserve, rest \d+ s", words)
+        assert "Week 4" in words
+        assert "Set the bench to 60° from the floor." in words
+    (start,) = re.findall(r'name="start" type="date"[^>]*value="([\d-]+)"', coach.get("/blocks/new").text)
+    assert date.fromisoformat(start).weekday() == 0
+    assert 0 < (date.fromisoformat(start) - datetime.now(UTC).date()).days <= 7
     client = as_anybody(house, WREN)
     assert client.get("/").location == "/today"  # where a client begins
     mine = client.get("/my-block").text
@@ -152,7 +162,7 @@ def test_a_shared_block_bends_for_one_client_and_for_no_other(house: Flask, coac
         (days.get(day, day), [own if key == shared else key for key in keys]) for day, keys in was
     ]
     card = pypdfium2.PdfDocument(coach.get(f"{BLOCK}/card.pdf?for={ines}").data)
-    assert "Wednesday" in card[0].get_textpage().get_text_bounded()
+    assert "Wednesday" in words_of(card)
     assert own in coach.get(f"{BLOCK}.csv?for={ines}").text
     assert own not in coach.get(f"{BLOCK}.csv?for={wren}").text
     mine = " ".join(as_anybody(house, INES).get("/my-block").text.split())

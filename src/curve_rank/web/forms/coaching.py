@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
-from curve_rank.answers.requests import Names, Number, RequestForm, Whole, Wholes
+from curve_rank.answers.requests import Day, Names, Number, RequestForm, Whole, Wholes
 from curve_rank.errors import BadInputError
 from curve_rank.practice.units import kg_per
 from curve_rank.validation import read_json
@@ -174,6 +174,7 @@ class BlockForm(RequestForm):
     low: Number = 8.0
     high: Number = 20.0
     override: str = ""
+    start: Day | None = None
 
 
 class BlockQuery(RequestForm):

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated, Literal
 from urllib.parse import urlsplit
 
 from pydantic import BeforeValidator, Field
 
-from curve_rank.answers.requests import Names, RequestForm, Whole
+from curve_rank.answers.requests import Day, Names, RequestForm, Whole
 
 
 def _here(path: object) -> object:
@@ -19,17 +18,7 @@ def _here(path: object) -> object:
     return text if plain and not parts.scheme and not parts.netloc else "/"
 
 
-def _day(text: object) -> object:
-    if not isinstance(text, str):
-        return text
-    try:
-        return date.fromisoformat(text)
-    except ValueError as error:
-        raise ValueError("a day, as in 2026-03-14") from error
-
-
 Path = Annotated[str, BeforeValidator(_here)]
-Day = Annotated[date, BeforeValidator(_day)]
 Password = Annotated[str, Field(max_length=400)]
 
 

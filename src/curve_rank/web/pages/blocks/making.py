@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+
 from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.people import whose
 from curve_rank.errors import CurveRankError, UnavailableError
-from curve_rank.practice.block import Block, with_values
+from curve_rank.practice.block import Block, next_monday, with_values
 from curve_rank.practice.make_block import BlockWish
 from curve_rank.rating.targets import known
 from curve_rank.store import people, plans
@@ -62,7 +65,14 @@ def _clients(form: BlockForm) -> tuple[int, ...]:
 
 
 def _made(form: BlockForm, clients: tuple[int, ...]) -> Block:
-    """The block that a form describes, for the first of its clients."""
+    """The block that a form describes, for the first of its clients; begun next Monday, if none is said."""
+    viewer = current.viewer()
+    profile, _, _ = whose(current.session(), viewer, clients[0] if clients else None)
+    start = form.start or next_monday(profile.day_at(datetime.now(UTC)))
+    return with_values(_undated(form, clients), start=start)
+
+
+def _undated(form: BlockForm, clients: tuple[int, ...]) -> Block:
     session, viewer = current.session(), current.viewer()
     if form.template:
         kept = known("template", form.template, templates(session, viewer))
@@ -97,5 +107,6 @@ def _page(form: BlockForm, problem: str = "") -> str:
         sets=kept_sets(session, viewer),
         templates=templates(session, viewer),
         lenses=current.library().lenses,
+        monday=next_monday(datetime.now(UTC).date()),
         named=current.library().names,
     )
