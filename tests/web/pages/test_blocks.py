@@ -150,9 +150,9 @@ def test_a_shared_block_bends_for_one_client_and_for_no_other(house: Flask, coac
     told = coach.post(f"{BLOCK}/own-exercise", data=form, follow_redirects=True).text
     assert "alone; the others" in told
     assert "as the others" in told
-    moved = coach.post(f"{BLOCK}/own-day", data={"client": ines, "day": "5", "own_day": "6"})
+    moved = coach.post(f"{BLOCK}/own-day", data={"client": ines, "of_day": "5", "day": "6"})
     assert moved.status_code == 303  # refused: Sunday touches the next Monday
-    coach.post(f"{BLOCK}/own-day", data={"client": ines, "day": "3", "own_day": "2"}, follow_redirects=True)
+    coach.post(f"{BLOCK}/own-day", data={"client": ines, "of_day": "3", "day": "2"}, follow_redirects=True)
     after = {n: coach.get(f"{BLOCK}.json?for={n}").get_json()["weeks"] for n in (ines, wren)}
     assert after[wren] == before[wren]
     told = [(s["day"], [e["variant"] for e in s["exercises"]]) for s in after[ines][0]["sessions"]]
@@ -169,7 +169,7 @@ def test_a_shared_block_bends_for_one_client_and_for_no_other(house: Flask, coac
     assert "Wednesday" in mine
     assert "Wednesday" not in as_anybody(house, WREN).get("/my-block").text
     coach.post(f"{BLOCK}/own-exercise", data={"client": ines, "variant": shared, "own": ""})
-    coach.post(f"{BLOCK}/own-day", data={"client": ines, "day": "3", "own_day": "3"})
+    coach.post(f"{BLOCK}/own-day", data={"client": ines, "of_day": "3", "day": "3"})
     assert coach.get(f"{BLOCK}.json?for={ines}").get_json()["weeks"] == before[ines]
     stranger = as_anybody(house, "Osric Vayle")
     assert stranger.post(f"{BLOCK}/own-exercise", data=form).status_code == 404

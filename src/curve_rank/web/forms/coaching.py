@@ -210,8 +210,8 @@ class BendForm(RequestForm):
     week: Whole = Field(default=1, alias="at")
     variant: str = ""
     own: str = ""
+    of_day: Annotated[Whole, Field(ge=0, le=6)] = 0
     day: Annotated[Whole, Field(ge=0, le=6)] = 0
-    own_day: Annotated[Whole, Field(ge=0, le=6)] = 0
 
 
 def read_edit_form(values: MultiDict[str, str]) -> dict[str, object]:
@@ -230,7 +230,7 @@ def read_edit_form(values: MultiDict[str, str]) -> dict[str, object]:
     edit: dict[str, object] = {}
     inner: dict[str, object] = {}
     for name, raw in values.items():
-        if name in ("csrf_token", "seen", "for", "at"):
+        if name in ("csrf_token", "seen", "for", "at", "client", "of_day"):
             continue
         value: object = int(raw) if SHORT_WHOLE.fullmatch(raw) and name != "name" else raw
         if name.startswith("values."):

@@ -79,12 +79,15 @@ class BlockView(DoneBlock):
         if not self.is_shared or self.person is None:
             return None
         match one.mend:
-            case SwapExercise() if one.kind in OF_ONE_CLIENT:
-                shared = self.plan.block.weeks[one.week].sessions[one.mend.session].exercises
-                return {"variant": shared[one.mend.exercise].variant, "own": one.mend.variant}
+            case SwapExercise(session=s, exercise=n, variant=own):
+                shared, mine = (
+                    b.weeks[one.week].sessions[s].exercises[n] for b in (self.plan.block, self.own)
+                )
+                is_own = one.kind in OF_ONE_CLIENT or mine.variant != shared.variant
+                return {"variant": shared.variant, "own": own} if is_own else None
             case MoveSession() if one.kind in OF_ONE_CLIENT:
                 shared_day = self.plan.block.weeks[one.week].sessions[one.mend.session].day
-                return {"day": shared_day, "own_day": one.mend.day}
+                return {"of_day": shared_day, "day": one.mend.day}
         return None
 
     @property

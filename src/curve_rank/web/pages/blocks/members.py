@@ -88,8 +88,8 @@ def set_own_day(number: int) -> ResponseReturnValue:
     form = BendForm.read(request.form)
 
     def bent(plan: plans.KeptPlan, member: plans.BlockMember) -> tuple[Bends, dict[str, str]]:
-        undo = {"day": str(form.day), "own_day": str(member.bends.days.get(form.day, form.day))}
-        return with_day(member.bends, plan.block, form.day, form.own_day), undo
+        undo = {"of_day": str(form.of_day), "day": str(member.bends.days.get(form.of_day, form.of_day))}
+        return with_day(member.bends, plan.block, form.of_day, form.day), undo
 
     return _bend(number, form, "blocks.set_own_day", bent)
 

@@ -3,12 +3,12 @@
 const root = () => document.getElementById("block");
 let busy = false;
 
-async function send(form, body) {
+async function send(form, body, to = form.action) {
   if (busy) return;
   busy = true;
   const focused = document.activeElement?.id;
   try {
-    const response = await fetch(form.action, { method: "POST", body, headers: { Accept: "text/html" } });
+    const response = await fetch(to, { method: "POST", body, headers: { Accept: "text/html" } });
     const page = new DOMParser().parseFromString(await response.text(), "text/html");
     const fresh = page.getElementById("block");
     if (!fresh) {
@@ -16,9 +16,12 @@ async function send(form, body) {
       return;
     }
     root().replaceWith(document.importNode(fresh, true));
+    const said = page.getElementById("notices");
+    document.getElementById("notices").replaceWith(document.importNode(said, true));
     if (response.redirected) history.replaceState(null, "", response.url);
     if (focused) document.getElementById(focused)?.focus();
-    root().querySelector("[role=alert]")?.scrollIntoView({ block: "nearest" });
+    const problem = document.querySelector("#block [role=alert], #notices [role=status]");
+    problem?.scrollIntoView({ block: "nearest" });
   } finally {
     busy = false;
   }
@@ -28,7 +31,7 @@ document.addEventListener("submit", (event) => {
   const form = event.target;
   if (!form.matches("[data-edit], [data-own], form[action$='/undo'], form[action$='/redo']")) return;
   event.preventDefault();
-  send(form, new FormData(form));
+  send(form, new FormData(form), event.submitter?.getAttribute("formaction") ?? form.action);
 });
 
 function edit(fields) {
