@@ -181,8 +181,8 @@ def _swap(swap: ExerciseSwap, who: Trainee, means: Means) -> SwapNow:
 
 def _setup(fact: Facts, load: float, who: Trainee, means: Means) -> SetupToday:
     variant, key = fact.variant, fact.variant.id
-    modelled, weaker = who.modelled(key), who.profile.weaker or "left"
-    other = "right" if weaker == "left" else "left"
+    modelled, first = who.modelled(key), who.first_side(fact)
+    other = "right" if first == "left" else "left"
     return SetupToday(
         document=variant,
         picture=setup_of(means.modeller, modelled),
@@ -190,7 +190,7 @@ def _setup(fact: Facts, load: float, who: Trainee, means: Means) -> SetupToday:
         cautions=tuple(one.caution.says for one in means.cautions(modelled)),
         fitted=tuple(who.context.fitted.get(key, ())),
         steps=_steps(fact, who.planner.room, load),
-        sides=(weaker, other) if variant.equipment.arms == 1 else ("",),
+        sides=(first, other) if variant.equipment.arms == 1 else ("",),
         strains=tuple(joint for joint, part in fact.strain.items() if part >= strained()),
     )
 

@@ -14,6 +14,7 @@ from functools import cached_property
 from curve_rank.answers.means import Means
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
+from curve_rank.practice.facts import Facts
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.rooms import Room
@@ -28,6 +29,7 @@ from curve_rank.training.learning import LogFindings, learned_from
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.training.pain import PainState, pain_state
 from curve_rank.training.planning import Planner
+from curve_rank.training.soreness import Soreness, with_soreness
 from curve_rank.training.today import LOOKED_BACK, Ahead, sessions_to_do
 
 
@@ -153,6 +155,8 @@ class Trainee:
         What was learned, from whichever state of the log.
     day : date, optional
         As if it were that day.
+    sore : Soreness
+        What they say is sore before they begin.
     """
 
     db: DbSession
@@ -162,6 +166,7 @@ class Trainee:
     learning: bool
     learned: LogFindings | None
     day: date | None = None
+    sore: Soreness = field(default_factory=Soreness)
 
     @property
     def profile(self) -> ClientProfile:
@@ -192,7 +197,13 @@ class Trainee:
     @cached_property
     def pain(self) -> PainState:
         """What their pain asks for."""
-        return pain_state(self.log, self.today, self.profile.mass_unit)
+        pain = pain_state(self.log, self.today, self.profile.mass_unit)
+        return with_soreness(pain, self.sore, self.context.facts, (), self.today)
+
+    def first_side(self, fact: Facts) -> str:
+        """Which side begins: one that is sore, or else the weaker."""
+        is_sore = self.sore.side and (self.sore.lightens(fact) or self.sore.spares(fact))
+        return self.sore.side if is_sore else self.profile.weaker or "left"
 
     def notes(self, plan: int | None = None) -> tuple[SessionNote, ...]:
         """What was said of their sessions."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from functools import cached_property
 from typing import Annotated, Any
@@ -31,6 +31,7 @@ from curve_rank.training.circumference import due
 from curve_rank.training.noticing import notices
 from curve_rank.training.pain import PainFlag
 from curve_rank.training.progression import NextTarget
+from curve_rank.training.soreness import Soreness, soreness_of
 from curve_rank.training.today import PAST, Ahead, exercises_today, targets_by_guide
 
 Coming = tuple[NextTarget, tuple[SetTarget, ...]]
@@ -42,12 +43,17 @@ FREE = Block(name="On its own", targets=("biceps_long",), weeks=(Week(sessions=(
 
 
 class TodayRequest(RequestForm):
-    """Which session, counted from 1; without one the next. `also` adds exercises that nobody planned."""
+    """Which session, counted from 1; without one the next. `also` adds exercises that nobody planned.
+
+    `sore` names joints and muscle groups that are sore before it, `side` on which side.
+    """
 
     block: Whole | None = None
     week: Whole | None = None
     session: Whole | None = None
     also: Annotated[Names, Field(max_length=6)] = ()
+    sore: Annotated[Names, Field(max_length=12)] = ()
+    side: str = ""
 
 
 @dataclass(frozen=True)
@@ -98,6 +104,10 @@ class TodayAnswer:
         Of their clock, by which a device says what day it is.
     ahead : tuple of (int, int, date or None)
         Week, session and day of what is to be done of the block next, for days without a connection.
+    sore : Soreness
+        What they say is sore, by which the session is bent.
+    another_day : date, optional
+        The next on which they could come, where something is sore and the session is one of a block.
     """
 
     __pydantic_config__ = SHAPES
@@ -117,6 +127,8 @@ class TodayAnswer:
     unsettled: tuple[UnsettledSet, ...]
     zone: str = "UTC"
     ahead: Ahead = ()
+    sore: Soreness = field(default_factory=Soreness)
+    another_day: date | None = None
 
     @cached_property
     def order(self) -> list[tuple[int, int]]:
@@ -184,15 +196,17 @@ def today(db: DbSession, viewer: Viewer, means: Means, asked: TodayRequest) -> T
         handed = tuple(plan for plan in handed if plan.id == asked.block)
         if not handed:
             raise UnknownNameError("block", asked.block, "one that was handed over to you")
+    sore = soreness_of(asked.sore, asked.side)
     try:
-        who = trainee(db, viewer, viewer.person, means, handed[0] if handed else None)
+        who = replace(trainee(db, viewer, viewer.person, means, handed[0] if handed else None), sore=sore)
     except UnknownNameError:
         return None
     for plan in handed:
         ahead = who.to_do_in(plan)
         at = _place(plan, asked, ahead)
         if at is not None:
-            own = who if plan is handed[0] else trainee(db, viewer, viewer.person, means, plan)
+            again = plan is not handed[0]
+            own = replace(trainee(db, viewer, viewer.person, means, plan), sore=sore) if again else who
             return session_today(own, means, Moment(plan.id, plan.block, *at), asked.also, ahead)
     return session_today(who, means, Moment(None, FREE, 0, 0), asked.also)
 
@@ -210,7 +224,7 @@ def session_today(
     more = tuple(_extra(facts[key].variant) for key in extra)
     planned = moment.planned.model_copy(update={"exercises": moment.planned.exercises + more})
     done = exercises_today(
-        moment.block, moment.week, planned, who.context, who.log, who.today, who.planner.loads
+        moment.block, moment.week, planned, who.context, who.log, who.today, who.planner.loads, who.sore
     )
     rests = {one.planned.variant: float(one.planned.rest_s) for one in done}
     seen = notices(who.by_variant, facts, rests, profile.mass_unit)
@@ -239,7 +253,15 @@ def session_today(
         unsettled=unsettled(who),
         zone=profile.zone,
         ahead=tuple(one for one in ahead if one[2] is None or one[2] - who.today <= AHEAD)[:MOST_AHEAD],
+        sore=who.sore,
+        another_day=_another_day(who) if who.sore and moment.plan is not None else None,
     )
+
+
+def _another_day(who: Trainee) -> date | None:
+    """The next day, but for tomorrow, on which they can come: two days mend more than one."""
+    later = (who.today + timedelta(days=n) for n in range(2, 8))
+    return next((day for day in later if day.weekday() in who.profile.days), None)
 
 
 def coming(who: Trainee) -> dict[str, Coming]:

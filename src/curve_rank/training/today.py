@@ -12,6 +12,7 @@ from curve_rank.practice.facts import Facts
 from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import load_shown
 from curve_rank.practice.rooms import plates_for
+from curve_rank.practice.rules import rule
 from curve_rank.practice.session import (
     SetTarget,
     finding_sets,
@@ -25,7 +26,9 @@ from curve_rank.training.pain import PainFlag, PainState, pain_state
 from curve_rank.training.planning import reserve_in
 from curve_rank.training.progression import NextTarget, Range, guide_range, next_target
 from curve_rank.training.same_effort import point_of
+from curve_rank.training.soreness import Soreness, with_soreness
 
+NOT_SORE = Soreness()
 SWAPS, OF_ANOTHER_KIND = 3, 2
 """The nearest that are offered, and those of another family besides."""
 TOP_ROOM = 2
@@ -95,6 +98,7 @@ def exercises_today(
     log: Sequence[LoggedSet],
     today: date,
     loads: Mapping[str, float],
+    sore: Soreness = NOT_SORE,
 ) -> tuple[ExerciseToday, ...]:
     """Every exercise that can be done, with its next target and the reason of it.
 
@@ -114,17 +118,36 @@ def exercises_today(
         The day it is where the person is.
     loads : mapping
         Loads that a coach set by hand [kg].
+    sore : Soreness
+        What they say is sore before they begin.
     """
     before = [one for one in log if one.day < today]
     by_variant, pain = bouts(before), pain_state(log, today, context.profile.mass_unit)
-    known = all(one.variant in context.facts for one in session.exercises)
+    able = [one.variant for one in session.exercises if one.variant in context.facts]
+    known = len(able) == len(session.exercises)
+    pain = with_soreness(pain, sore, context.facts, able, today)
     fresh = freshness(session, context.facts) if known else [1.0] * len(session.exercises)
     found = []
     for place, (one, part) in enumerate(zip(session.exercises, fresh, strict=True)):
         if one.variant in context.facts:
             rows = by_variant.get(one.variant, ())
-            found.append(_exercise(place, one, block, week, context, rows, pain, today, loads, part))
+            made = _exercise(place, one, block, week, context, rows, pain, today, loads, part)
+            light = sore.lightens(made.fact) and made.sets
+            found.append(_light(made, context, sore, part) if light else made)
     return tuple(found)
+
+
+def _light(one: ExerciseToday, context: PlanContext, sore: Soreness, fresh: float) -> ExerciseToday:
+    """The same exercise, lightly: what it works is sore."""
+    reserve = int(rule("session.easier_reserve"))
+    load = sore.light(one.fact, context.room, one.target.load)
+    reps = (one.planned.reps_from,) * len(one.sets)
+    first = f", the {sore.side} side first" if sore.side and one.fact.variant.equipment.arms == 1 else ""
+    reason = f"Light today{first}: {sore.says} sore. Stop where it hurts; nothing is gained by pushing on."
+    target = replace(one.target, action="stay", load=load, reps=reps, reserve=reserve, reason=reason)
+    sets = _sets(one.planned, one.fact, context, target, fresh, reserve)
+    light = _as_today(one.place, one.planned, one.fact, context, target, sets, (), one.flag)
+    return replace(light, last=one.last)
 
 
 def _exercise(  # noqa: PLR0913 — what a target follows from

@@ -7,6 +7,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.plain import plain
 from curve_rank.answers.today import TodayAnswer, TodayRequest, today
+from curve_rank.catalogue import words
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.rating.joints import joints
 from curve_rank.web import arms, current
@@ -27,6 +28,7 @@ def show() -> ResponseReturnValue:
         script=answer.as_script() | _addresses(),
         weekdays=WEEKDAYS,
         joints=joints(),
+        groups=words.groups(),
     )
     until = current.signed_in_until()  # for so long a phone may open it without a connection
     return page, {"X-Signed-In-Until": f"{until:%Y-%m-%dT%H:%M:%SZ}"}

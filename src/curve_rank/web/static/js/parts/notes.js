@@ -24,10 +24,26 @@ export const notes = {
     this.said = "Left out; your coach sees it.";
   },
   async move() {
-    const day = this.$refs.moveTo.value;
+    await this.moveOn(this.$refs.moveTo.value);
+  },
+  async moveTo(event) {
+    await this.moveOn(event.currentTarget.dataset.day);
+  },
+  async moveOn(day) {
     if (!day) return;
     await this.note("move", { to_day: day });
     this.said = `Moved to ${day}.`;
+  },
+  // What is sore is noted for the coach, then the session bends to it.
+  async sayBefore(event) {
+    event.preventDefault();
+    const form = event.currentTarget;
+    const ticked = [...form.querySelectorAll("[name=sore]:checked")];
+    if (!ticked.length) return;
+    const side = form.querySelector("[name=side]:checked").value;
+    const named = ticked.map((box) => box.parentElement.textContent.trim()).join(", ");
+    await this.note("note", { text: `Sore before: ${side ? `${side} ` : ""}${named}.` });
+    form.submit();
   },
   async say() {
     const text = this.$refs.noteText.value.slice(0, 600);
