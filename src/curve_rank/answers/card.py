@@ -11,6 +11,7 @@ from markupsafe import Markup
 
 from curve_rank.answers.means import Means
 from curve_rank.answers.people import planner_for
+from curve_rank.answers.stretches import CAUTION, StretchesAnswer, StretchRequest, heads_trained, made_for
 from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.calendar import calendar
 from curve_rank.exchange.paper import frozen_svg, on_paper
@@ -28,6 +29,7 @@ from curve_rank.rating.targets import Target, long_head
 from curve_rank.store.database import DbSession
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
+from curve_rank.study.heads import head_named
 from curve_rank.study.schemes import schemes
 from curve_rank.training.log import LoggedSet
 from curve_rank.training.planning import ExercisePlan, Planner, session_plan
@@ -89,6 +91,21 @@ class Card(DoneBlock):
                 for row in rows
             )
         return super().done(week, session)
+
+    @property
+    def trained(self) -> tuple[str, ...]:
+        """Heads that the block trains, of those exercises that can be done."""
+        keys = {one.variant for _, _, session in self.plan.block.sessions for one in session.exercises}
+        return heads_trained(self.context.facts[key] for key in keys if key in self.context.facts)
+
+    @property
+    def stretches(self) -> StretchesAnswer | None:
+        """What to hold after it, where the block asks for that."""
+        if not self.plan.block.stretches:
+            return None
+        planner, asked = self.planner, StretchRequest(heads=self.trained)
+        who = (planner.profile, planner.body, planner.room)
+        return made_for(planner.modeller, asked, tuple(map(head_named, self.trained)), self.name, who)
 
     @property
     def sheets(self) -> tuple[CardSheet, ...]:
@@ -203,7 +220,12 @@ def first_of(plan: KeptPlan) -> int | None:
 
 def card_pdf(made: Card, paper: str) -> bytes:
     """The printed card, on "a4" or "letter"."""
-    parts = {"weekdays": WEEKDAYS, "schemes": schemes(), "steps": steps_that_matter}
+    parts = {
+        "weekdays": WEEKDAYS,
+        "schemes": schemes(),
+        "steps": steps_that_matter,
+        "stretch_caution": CAUTION,
+    }
     return pdf(on_paper("print/card", view=made, unit=made.planner.profile.mass_unit, paper=paper, **parts))
 
 

@@ -15,6 +15,7 @@ from curve_rank.answers.people import Trainee, trainee
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.record import UnsettledSet, unsettled
 from curve_rank.answers.requests import Names, RequestForm, Whole
+from curve_rank.answers.stretches import heads_trained
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.block import Block, Exercise, Session, Week
@@ -104,6 +105,8 @@ class TodayAnswer:
         Of their clock, by which a device says what day it is.
     ahead : tuple of (int, int, date or None)
         Week, session and day of what is to be done of the block next, for days without a connection.
+    stretch : tuple of str
+        Heads that it trains, to be stretched after it.
     sore : Soreness
         What they say is sore, by which the session is bent.
     another_day : date, optional
@@ -127,6 +130,7 @@ class TodayAnswer:
     unsettled: tuple[UnsettledSet, ...]
     zone: str = "UTC"
     ahead: Ahead = ()
+    stretch: tuple[str, ...] = ()
     sore: Soreness = field(default_factory=Soreness)
     another_day: date | None = None
 
@@ -253,6 +257,7 @@ def session_today(
         unsettled=unsettled(who),
         zone=profile.zone,
         ahead=tuple(one for one in ahead if one[2] is None or one[2] - who.today <= AHEAD)[:MOST_AHEAD],
+        stretch=heads_trained(one.fact for one in done if one.sets),
         sore=who.sore,
         another_day=_another_day(who) if who.sore and moment.plan is not None else None,
     )

@@ -16,6 +16,7 @@ COMMANDS = {
     "figures": "modelling.figures",
     "transfer": "loads.transfer_command",
     "tempo": "loads.tempo_command",
+    "stretches": "stretches.stretches_command",
     "schemes": "loads.schemes_command",
     "compare": "study.compare_command",
     "series": "study.series_command",

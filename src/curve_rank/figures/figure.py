@@ -154,8 +154,8 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
     return Figure(
         name=modelled.variant.name,
         view=view,
-        near=_box(_near(scene, pull), NEAR_MARGIN, LEAST_NEAR, floor),
-        whole=_box(_whole(scene), MARGIN, LEAST_WHOLE, floor),
+        near=framed(_near(scene, pull), NEAR_MARGIN, LEAST_NEAR, floor),
+        whole=framed(_whole(scene), MARGIN, LEAST_WHOLE, floor),
         shapes=shapes,
         opacity=person.opacity(scene),
         lever=_lever_labels(scene, pull),
@@ -186,7 +186,7 @@ def _whole(scene: Projection) -> list[Plane]:
     return points
 
 
-def _box(points: list[Plane], margin: float, least: float, floor: float | None) -> Box:
+def framed(points: list[Plane], margin: float, least: float, floor: float | None) -> Box:
     """A view box of the panel's proportions around points; where there is a floor, hardly below it."""
     corners = np.concatenate(points)
     across, down = corners.real, corners.imag if floor is None else np.minimum(corners.imag, floor)

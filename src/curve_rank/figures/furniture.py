@@ -11,7 +11,7 @@ from curve_rank.figures.outlines import MovingPath, capsule, disc
 from curve_rank.figures.projection import (
     HAND_HEIGHTS,
     HANDS_ON_BENCH,
-    Projection,
+    Stance,
     hands_on_bench,
     solid,
     stroke,
@@ -23,7 +23,7 @@ SEAT_UNDER_HIP = 0.135
 FEET_ON_BENCH = 0.25
 
 
-def furniture(scene: Projection) -> list[MovingPath]:
+def furniture(scene: Stance) -> list[MovingPath]:
     """Floor, bench, pads and pulley posts, back to front."""
     shapes = []
     if scene.view != "top":
@@ -38,7 +38,7 @@ def furniture(scene: Projection) -> list[MovingPath]:
     return shapes
 
 
-def _pads(scene: Projection) -> list[MovingPath]:
+def _pads(scene: Stance) -> list[MovingPath]:
     """Pads that go with the trunk or with the upper arm."""
     surface, body = scene.variant.support.surface, scene.body
     if surface in ("back_rest", "chest_bench"):

@@ -71,7 +71,7 @@ def force(scene: Projection, pull: Pull | None) -> list[MovingPath]:
     a, b = scene.flat(pull.start), scene.flat(pull.tip)
     return [
         stroke("force", "fig-force", a, b),
-        solid("arrow", "fig-tip", _arrow(a, b)),
+        solid("arrow", "fig-tip", arrow(a, b)),
         stroke("lever", "fig-lever", elbow, scene.flat(pull.foot)),
         pivot,
     ]
@@ -130,7 +130,7 @@ def _machine(scene: Projection) -> list[MovingPath]:
     ]
 
 
-def _arrow(start: Plane, tip: Plane) -> Outline:
+def arrow(start: Plane, tip: Plane) -> Outline:
     """An arrow head at `tip`, pointing away from `start`."""
     along = unit(tip - start)
     back = tip - 42 * along

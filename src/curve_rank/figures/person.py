@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 
-from curve_rank.arm.arrays import cross
+from curve_rank.arm.arrays import Array, cross
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.figures.outlines import MovingPath, Plane, belly, capsule, spindle
-from curve_rank.figures.projection import Projection, solid
+from curve_rank.figures.projection import Projection, Stance, solid
 
 Point = tuple[float, float, float]
 
@@ -34,7 +36,7 @@ LEG_RADII = ((0.048, 0.032), (0.031, 0.020), (0.020, 0.013))
 """Half widths at both ends of thigh, shank and foot, over height."""
 
 
-def person(scene: Projection) -> list[MovingPath]:
+def person(scene: Stance) -> list[MovingPath]:
     """Legs, trunk, neck and head."""
     body = scene.body
     h, build = body.height, body.build
@@ -52,7 +54,7 @@ def person(scene: Projection) -> list[MovingPath]:
     ]
 
 
-def arm(scene: Projection) -> list[MovingPath]:
+def arm(scene: Stance) -> list[MovingPath]:
     """Upper arm, forearm and fist."""
     frame, (shoulder_r, elbow_r, wrist_r) = scene.frame, _arm_radii(scene.body)
     shoulder, elbow, wrist = (scene.flat(p) for p in (0 * frame.elbow, frame.elbow, frame.wrist))
@@ -64,7 +66,7 @@ def arm(scene: Projection) -> list[MovingPath]:
     ]
 
 
-def far_arm(scene: Projection) -> list[MovingPath]:
+def far_arm(scene: Stance) -> list[MovingPath]:
     """The other arm, where both work and the view shows it."""
     if scene.view == "side" or scene.variant.equipment.arms == 1:
         return []
@@ -80,6 +82,16 @@ def far_arm(scene: Projection) -> list[MovingPath]:
 
 def heads(scene: Projection) -> list[MovingPath]:
     """The target group's heads along the limb, thicker with drive."""
+    return bellies(scene, {head: 0.3 + 0.9 * scene.drive_along(head) for head in heads_of(scene.variant)})
+
+
+def heads_of(variant: Variant) -> tuple[str, ...]:
+    """The heads that are drawn of a variant."""
+    return tuple(_placed(variant))
+
+
+def bellies(scene: Stance, thickness: Mapping[str, Array]) -> list[MovingPath]:
+    """Heads along the limb, each so thick in every frame (frames,), 1 a working one."""
     frame, length, fore = scene.frame, scene.body.upper_arm, scene.body.forearm
     flexors = scene.variant.group == "flexors"
     side = scene.bend_side if flexors else -scene.bend_side
@@ -90,8 +102,7 @@ def heads(scene: Projection) -> list[MovingPath]:
         end = frame.elbow + insertion * fore * frame.forearm + under * fore_side
         towards = (start + end) / 2 + bow * side * (1 if head != "brachioradialis" else 0.4)
         points.append(np.stack([scene.flat(p) for p in (start, towards, end)], axis=1))
-        drive = scene.drive_along(head)
-        widths.append((0.3 + 0.9 * drive) * GREATEST_WIDTH.get(head, DEFAULT_WIDTH))
+        widths.append(thickness[head] * GREATEST_WIDTH.get(head, DEFAULT_WIDTH))
     bellies = np.split(spindle(np.concatenate(points), np.concatenate(widths)), len(points))
     return [
         solid(f"head-{head}", f"fig-muscle head-{head}", belly(corners))
@@ -107,7 +118,7 @@ def opacity(scene: Projection) -> dict[str, list[float]]:
     }
 
 
-def legs(scene: Projection) -> list[tuple[Plane, float, Plane, float]]:
+def legs(scene: Stance) -> list[tuple[Plane, float, Plane, float]]:
     """Thigh, shank and foot as (from, radius, to, radius) in the plane, radii in millimetres."""
     if scene.variant.support.base in PLANK:
         points = _plank_legs(scene)
@@ -165,7 +176,7 @@ def leg_joints(variant: Variant, body: Body, hip: float) -> tuple[Point, Point, 
     return ((0, hip, side * 0.6), *places.get(variant.support.base, places["standing"]))
 
 
-def _plank_legs(scene: Projection) -> list[Plane]:
+def _plank_legs(scene: Stance) -> list[Plane]:
     body, build = scene.body, scene.body.build
     toe = -0.06 if scene.variant.support.base == "body_row" else 0.05
     knee, ankle = -body.trunk - build.thigh, -body.trunk - build.thigh - build.shank

@@ -33,6 +33,7 @@ PAGES = (
     "mine",
     "today",
     "record",
+    "stretches",
     "tape",
     "reviews",
     "trials",
@@ -118,6 +119,7 @@ FOOTER = (
 )
 WITHIN = {
     "tape": "record",
+    "stretches": "today",
     "reviews": "record",
     "trials": "blocks",
     "documents": "variants",

@@ -8,7 +8,9 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.heads import MOST_WALKS, WALKS, HeadAnswer, HeadRequest, head_map_of, loaded_by
 from curve_rank.answers.plain import plain
 from curve_rank.answers.published import a_plate
+from curve_rank.answers.stretches import for_head
 from curve_rank.arm.atlas import RANGES
+from curve_rank.arm.body import Body
 from curve_rank.arm.posture import ELBOW_RANGE
 from curve_rank.errors import BadInputError
 from curve_rank.figures.maps import KINDS
@@ -89,6 +91,7 @@ def _page(answer: HeadAnswer, problem: str = "", typed: str = "") -> str:
         heads=heads(),
         plates=[plate(side, names, head.key, _address) for side in VIEWS],
         loaded=loaded_by(arms.means(waits=True), head),
+        held=for_head(current.modeller(), head, Body()),
         kinds=KINDS,
         letters=LETTERS.upper(),
         ranges={"elbow": ELBOW_RANGE} | RANGES,

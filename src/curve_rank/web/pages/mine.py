@@ -103,6 +103,7 @@ def _page(plan: plans.KeptPlan, handed: tuple[plans.KeptPlan, ...]) -> str:
         week=at,
         upcoming=coming[1] if coming and at == week else None,
         weekdays=WEEKDAYS,
+        stretch=view.trained if block.stretches else (),
         schemes=schemes(),
         others=handed,
         cautions=lambda key: _cautions(view, key),
