@@ -12,6 +12,7 @@ from datetime import UTC, date, datetime
 from functools import cached_property
 
 from curve_rank.answers.means import Means
+from curve_rank.answers.noise import noise_here
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
@@ -29,6 +30,7 @@ from curve_rank.training.learning import LogFindings, learned_from
 from curve_rank.training.log import Bout, LoggedSet, SessionNote, bouts, sets_in_words
 from curve_rank.training.pain import PainState, pain_state
 from curve_rank.training.planning import Planner
+from curve_rank.training.slopes import Noise
 from curve_rank.training.soreness import Soreness, with_soreness
 from curve_rank.training.today import LOOKED_BACK, Ahead, sessions_to_do
 
@@ -199,6 +201,11 @@ class Trainee:
         """What their pain asks for."""
         pain = pain_state(self.log, self.today, self.profile.mass_unit)
         return with_soreness(pain, self.sore, self.context.facts, (), self.today)
+
+    @cached_property
+    def noise(self) -> Noise:
+        """In which their log is read."""
+        return noise_here(self.db)
 
     def first_side(self, fact: Facts) -> str:
         """Which side begins: one that is sore, or else the weaker."""

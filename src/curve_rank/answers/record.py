@@ -32,7 +32,7 @@ from curve_rank.training.same_effort import (
     said_of,
     trend_of,
 )
-from curve_rank.training.slopes import lately, slope_of, usual_noise
+from curve_rank.training.slopes import lately, slope_of
 from curve_rank.training.today import targets_by_guide
 
 LEAST_MOVED = 0.03
@@ -145,7 +145,7 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
     log = tuple(one for one in who.log if one.day >= who.today - timedelta(days=days))
     by_variant, facts = bouts(log), who.context.facts
     points = points_of(by_variant, facts, asked.group)
-    noise, reference = usual_noise(), _reference(who, asked.group)
+    noise, reference = who.noise, _reference(who, asked.group)
     found = trend_of(slope_of(said_of(by_variant, facts, asked.group), noise))
     growth = slope_of(lately(said_of(by_variant, facts)), noise)
     rows = {id(point): _point(who, reference, point) for point in points}
@@ -164,7 +164,7 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
         reference=who.name(reference),
         noticed=tuple(
             (who.name(one.variant), one.says, one.tries)
-            for one in notices(by_variant, facts, {}, who.profile.mass_unit)[:NOTICED]
+            for one in notices(by_variant, facts, {}, who.profile.mass_unit, noise)[:NOTICED]
         ),
         coming=tuple(
             ComingRow(who.name(key), _strip(who, means, key), who.targets(target.straight), target.reason)

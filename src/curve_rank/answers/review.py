@@ -99,4 +99,5 @@ def reviewed(who: Trainee, plan: KeptPlan) -> Review:
         events=[note.model_dump() for note in who.notes(plan.id)],
         changes=measures.changes_over(measures.sittings(who.db, who.viewer, who.person), plan.id),
         pain=who.pain,
+        noise=who.noise,
     )

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from curve_rank.answers.means import Library
+from curve_rank.answers.noise import noise_here
 from curve_rank.errors import UnavailableError
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.store import comments, logs, outlines, profiles
@@ -25,8 +26,9 @@ from curve_rank.training.attention import (
     summary_from,
     summary_of,
 )
+from curve_rank.training.slopes import Noise
 
-WAY = "slope"
+WAY = "slope and scatter"
 """How a log is summed up: what was made another way is made anew."""
 LOOKED_AT = timedelta(days=70)
 """How far back a log is read for what a coach is told first."""
@@ -96,14 +98,14 @@ def _summaries(
     today: date,
 ) -> dict[int, Summary]:
     """Kept ones, and those of logs that have changed since made anew."""
-    states = logs.states_of(db, [person.id for person in people])
+    states, noise = logs.states_of(db, [person.id for person in people]), noise_here(db)
     found = {person.id: Summary() for person in people}
     stale = []
     for person in people:
         state = states.get(person.id)
         if state is None:
             continue
-        if state.summary and state.summary_key == _key(state, units[person.id]):
+        if state.summary and state.summary_key == _key(state, units[person.id], noise):
             found[person.id] = summary_from(json.loads(state.summary))
         else:
             stale.append(person)
@@ -112,9 +114,12 @@ def _summaries(
         hung = frozenset(v.id for v in library.variants if "body_weight" in v.equipment.loads)
         for person in stale:
             mass = person.bodies[-1].mass_kg if person.bodies else 0.0
-            found[person.id] = summary_of(made[person.id], mass, hung, units[person.id])
+            found[person.id] = summary_of(made[person.id], mass, hung, units[person.id], noise)
         kept = {
-            person.id: (json.dumps(summary_data(found[person.id])), _key(states[person.id], units[person.id]))
+            person.id: (
+                json.dumps(summary_data(found[person.id])),
+                _key(states[person.id], units[person.id], noise),
+            )
             for person in stale
         }
         with suppress(UnavailableError), store.writing() as writing:  # it can be made again
@@ -123,6 +128,6 @@ def _summaries(
     return found
 
 
-def _key(state: TrainingState, unit: str) -> str:
-    """Of which state of a log, in whose words, and made how a summary is."""
-    return f"{WAY} {state.revision} {unit}"
+def _key(state: TrainingState, unit: str, noise: Noise) -> str:
+    """Of which state of a log, in whose words, in which noise, and made how a summary is."""
+    return f"{WAY} {state.revision} {unit} {noise.own:g} {noise.day:g} {noise.week:g}"

@@ -231,7 +231,7 @@ def session_today(
         moment.block, moment.week, planned, who.context, who.log, who.today, who.planner.loads, who.sore
     )
     rests = {one.planned.variant: float(one.planned.rest_s) for one in done}
-    seen = notices(who.by_variant, facts, rests, profile.mass_unit)
+    seen = notices(who.by_variant, facts, rests, profile.mass_unit, who.noise)
     noticed = {one.variant: one for one in reversed(seen)}
     taken = {one.planned.variant for one in done}
     measured = measures.sittings(who.db, who.viewer, who.person) if moment.plan is not None else ()

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, cast
 
-from sqlalchemy import ColumnElement, select, update
+from sqlalchemy import ColumnElement, func, select, update
 from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
@@ -266,6 +266,16 @@ def count(session: DbSession, person: int) -> None:
         .where(TrainingState.person_id == person)
         .values(revision=TrainingState.revision + 1)
     )
+
+
+def scatters(session: DbSession) -> list[str]:
+    """What kept summaries say of the house's noise, as JSON, of everyone who lets the house learn.
+
+    Nobody is named, and only their sum is used.
+    """
+    said = func.json_extract(TrainingState.summary, "$.scatter")
+    rows = session.scalars(select(said).where(TrainingState.learning, said.is_not(None)))
+    return list(rows)
 
 
 def keep_learned(session: DbSession, person: int, content: str, key: str) -> None:

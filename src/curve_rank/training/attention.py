@@ -10,9 +10,10 @@ from typing import Any
 from curve_rank.arm.rep_setup import effort_of
 from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
+from curve_rank.training.house_noise import Scatter, scatter_of
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import LEVELS, pain_state
-from curve_rank.training.slopes import Slope, lately, said_bouts, slope_of, usual_noise
+from curve_rank.training.slopes import Noise, Slope, lately, said_bouts, slope_of, usual_noise
 
 ORDER = ("stop", "pause", "warn", "unanswered", "missed", "stall", "silent")
 """What comes first."""
@@ -42,11 +43,14 @@ class Summary:
         How all that was done lately grows together.
     last : date or None
         When anything was done last.
+    scatter : Scatter, optional
+        What it says of the house's noise.
     """
 
     hurts: tuple[Hurt, ...] = ()
     slope: Slope | None = None
     last: date | None = None
+    scatter: Scatter | None = None
 
 
 @dataclass(frozen=True)
@@ -79,7 +83,9 @@ class Alert:
         return f"{self.kind} {self.since}"
 
 
-def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str], unit: str = "kg") -> Summary:
+def summary_of(
+    log: Sequence[LoggedSet], mass: float, hung: frozenset[str], unit: str = "kg", noise: Noise | None = None
+) -> Summary:
     """What a log says.
 
     Parameters
@@ -92,13 +98,16 @@ def summary_of(log: Sequence[LoggedSet], mass: float, hung: frozenset[str], unit
         Exercises whose load is added to the body's weight.
     unit : str
         In which loads are read.
+    noise : Noise, optional
+        Of the house; else as it usually is.
     """
     if not log:
         return Summary()
     last = max(one.day for one in log)
     hurts = tuple(Hurt(flag.level, flag.says, flag.since) for flag in pain_state(log, last, unit).flags)
     said = said_bouts(bouts(log), lambda one: _held(one, mass if one.variant in hung else 0.0))
-    return Summary(hurts, slope_of(lately(said), usual_noise()), last)
+    slope = slope_of(lately(said), noise or usual_noise())
+    return Summary(hurts, slope, last, scatter_of(said))
 
 
 def _held(one: LoggedSet, hands: float) -> float:
@@ -169,4 +178,11 @@ def summary_from(data: Mapping[str, Any]) -> Summary:
     )
     last = date.fromisoformat(data["last"]) if data["last"] else None
     slope = Slope(**data["slope"]) if data["slope"] else None
-    return Summary(hurts, slope, last)
+    return Summary(hurts, slope, last, scatter_from(data.get("scatter")))
+
+
+def scatter_from(data: Mapping[str, Any] | None) -> Scatter | None:
+    """What a kept summary says of the house's noise, read again."""
+    if not data:
+        return None
+    return Scatter(tuple(data["forms"]), tuple(tuple(row) for row in data["weights"]))

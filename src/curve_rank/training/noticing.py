@@ -15,6 +15,7 @@ from curve_rank.practice.session import fall_per_set
 from curve_rank.training.log import Bout
 from curve_rank.training.same_effort import point_of, said_of
 from curve_rank.training.slopes import (
+    Noise,
     Slope,
     lagging,
     lately,
@@ -60,6 +61,7 @@ def notices(
     facts: Mapping[str, Facts],
     rests: Mapping[str, float],
     unit: str = "kg",
+    noise: Noise | None = None,
 ) -> tuple[Notice, ...]:
     """Everything that is noticed in a log, newest first.
 
@@ -73,9 +75,11 @@ def notices(
         Rest after each set, by variant [s]; two minutes where it is not known.
     unit : str
         In which loads are told.
+    noise : Noise, optional
+        Of the house; else as it usually is.
     """
     found: list[Notice] = []
-    lag = _lagging(by_variant, facts)
+    lag = _lagging(by_variant, facts, noise or usual_noise())
     for variant, rows in by_variant.items():
         worked = [bout for bout in rows if bout.sets]
         fact = facts.get(variant)
@@ -93,10 +97,10 @@ def notices(
 
 
 def _lagging(
-    by_variant: Mapping[str, Sequence[Bout]], facts: Mapping[str, Facts]
+    by_variant: Mapping[str, Sequence[Bout]], facts: Mapping[str, Facts], noise: Noise
 ) -> dict[str, tuple[Slope, Slope]]:
     """Exercises that lag the rest where the rest climbs, each with its own slope and that of all."""
-    said, noise = lately(said_of(by_variant, facts)), usual_noise()
+    said = lately(said_of(by_variant, facts))
     whole = slope_of(said, noise)
     if whole is None or not whole.climbs:  # without fitting each by itself, as pages ask this often
         return {}

@@ -16,6 +16,7 @@ from curve_rank.training.log import Bout, LoggedSet, bouts
 from curve_rank.training.pain import PainState, stops
 from curve_rank.training.same_effort import EffortPoint, Trend, points_of, said_of, trend_of
 from curve_rank.training.slopes import (
+    Noise,
     Slope,
     by_holm,
     lagging,
@@ -124,7 +125,7 @@ def in_block(log: Iterable[LoggedSet], block: Block, number: int | None) -> tupl
     )
 
 
-def review(
+def review(  # noqa: PLR0913 — all that was said of a block
     block: Block,
     log: Sequence[LoggedSet],
     facts: Mapping[str, Facts],
@@ -134,6 +135,7 @@ def review(
     events: Sequence[Mapping[str, Any]] = (),
     changes: tuple[ArmChange, ...] = (),
     pain: PainState | None = None,
+    noise: Noise | None = None,
 ) -> Review:
     """What a block brought.
 
@@ -155,13 +157,15 @@ def review(
         Of the tape.
     pain : PainState, optional
         As it stands at the end.
+    noise : Noise, optional
+        Of the house; else as it usually is.
     """
     mine = in_block(log, block, number)
     by_variant = bouts(mine)
     ends = ends_of(block) or _days(mine, today)
     points = tuple(p for group in GROUPS for p in points_of(by_variant, facts, group))
     lighter = {(number, w) for w, week in enumerate(block.weeks) if week.easier}
-    said, noise = said_of(by_variant, facts, lighter=lighter), usual_noise()
+    said, noise = said_of(by_variant, facts, lighter=lighter), noise or usual_noise()
     slope, own = slope_of(said, noise), slopes_by_exercise(said, noise)
     by_group = {g: [one for one in said if facts[one.variant].group == g] for g in GROUPS}
     loads = tuple(

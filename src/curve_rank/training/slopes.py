@@ -271,39 +271,55 @@ class _Fit:
 
 def _fitted(said: Sequence[SaidBout], noise: Noise, which: Array) -> _Fit | None:
     """Slopes by equation S1, each of the readings that a column marks; None where there are too few."""
-    levels = list(dict.fromkeys(one.level for one in said))
-    weeks = training_weeks(one.day for one in said)
-    numbers = which.shape[1] + len(levels)
-    if len(said) <= numbers or len(weeks) < 2:
-        return None
-    at = np.array([weeks[week_of(one.day)] + one.day.weekday() / 7 for one in said])
-    table = np.column_stack(
-        [which * (at - at.mean())[:, None]]
-        + [np.array([one.level == level for one in said], dtype=float) for level in levels]
-    )
-    if np.linalg.matrix_rank(table) < numbers:
+    table = slope_table(said, which)
+    if table is None:
         return None
     values, solve = np.array([one.value for one in said]), cho_factor(covariance(said, noise), lower=True)
     inside = table.T @ cho_solve(solve, table)
     fit = np.linalg.solve(inside, table.T @ cho_solve(solve, values))
     left = values - table @ fit
-    free = len(said) - numbers + AS_SCATTERED
+    free = len(said) - table.shape[1] + AS_SCATTERED
     scale = float(left @ cho_solve(solve, left) + AS_SCATTERED) / free
-    count = which.shape[1]
-    return _Fit(
-        fit[:count], scale * np.linalg.inv(inside)[:count, :count], free, len(weeks), float(np.ptp(at))
+    count, at = which.shape[1], _times(said)
+    weeks = len(training_weeks(one.day for one in said))
+    spread = np.asarray(scale * np.linalg.inv(inside)[:count, :count])
+    return _Fit(np.asarray(fit[:count]), spread, free, weeks, float(np.ptp(at)))
+
+
+def _times(said: Sequence[SaidBout]) -> Array:
+    """When each reading is of [training weeks]."""
+    weeks = training_weeks(one.day for one in said)
+    return np.array([weeks[week_of(one.day)] + one.day.weekday() / 7 for one in said])
+
+
+def slope_table(said: Sequence[SaidBout], which: Array) -> Array | None:
+    """Columns of equation S1: a slope for the readings that each column marks, and a level for each kind.
+
+    None where the readings are too few, or of one week.
+    """
+    levels = list(dict.fromkeys(one.level for one in said))
+    at, numbers = _times(said), which.shape[1] + len(levels)
+    if len(said) <= numbers or len({week_of(one.day) for one in said}) < 2:
+        return None
+    table = np.column_stack(
+        [which * (at - at.mean())[:, None]]
+        + [np.array([one.level == level for one in said], dtype=float) for level in levels]
     )
+    return table if np.linalg.matrix_rank(table) == numbers else None
 
 
 def covariance(said: Sequence[SaidBout], noise: Noise) -> Array:
     """V of equation S1, shape (bouts, bouts) [1]."""
+    bout, day, week = together(said)
+    return np.asarray(noise.own**2 * bout + noise.day**2 * day + noise.week**2 * week)
+
+
+def together(said: Sequence[SaidBout]) -> tuple[Array, Array, Array]:
+    """Which readings share a bout, a day, a week, each shape (bouts, bouts), 1 or 0."""
     day = np.array([one.day.toordinal() for one in said])
     week = np.array([week_of(one.day) for one in said])
-    return np.asarray(
-        noise.own**2 * np.eye(len(said))
-        + noise.day**2 * (day[:, None] == day)
-        + noise.week**2 * (week[:, None] == week)
-    )
+    same = [(at[:, None] == at).astype(float) for at in (day, week)]
+    return np.eye(len(said)), same[0], same[1]
 
 
 def week_of(day: date) -> int:
