@@ -72,7 +72,7 @@ CHECKS = (
     RangeCheck(
         "palm_down",
         "How far does the palm turn down?",
-        "The same, the other way.",
+        "Elbow at the side and bent to a right angle, thumb up; turn the palm down without moving the elbow.",
         (90, 75, 60, 45, 30),
     ),
 )

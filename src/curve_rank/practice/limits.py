@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Annotated
 
@@ -138,6 +139,34 @@ def _angles(variant: Variant, body: Body) -> dict[str, Array]:
         "out": posture.abduction,
         "forearm": posture.forearm,
     }
+
+
+def demanded(variants: Iterable[Variant], body: Body) -> dict[str, float]:
+    """How far set-ups take each joint, by the names of `Limits` [°]; nothing where there are none.
+
+    Parameters
+    ----------
+    variants : iterable of Variant
+        The set-ups; what cannot be posed is passed over.
+    body : Body
+        The person.
+    """
+    found: list[dict[str, float]] = []
+    for variant in variants:
+        with suppress(CurveRankError):
+            at = _angles(variant, body)
+            found.append(
+                {
+                    "elbow_straight": float(at["elbow"].min()),
+                    "shoulder_back": float(-at["shoulder"].min()),
+                    "shoulder_overhead": float(at["shoulder"].max()),
+                    "shoulder_out": float(np.abs(at["out"]).max()),
+                    "palm_up": float(-at["forearm"].min()),
+                    "palm_down": float(at["forearm"].max()),
+                }
+            )
+    far = {name: max(one[name] for one in found) for name in found[0]} if found else {}
+    return far | {"elbow_straight": min(one["elbow_straight"] for one in found)} if found else far
 
 
 def _inside(angles: dict[str, Array], limits: Limits) -> dict[str, BoolArray]:

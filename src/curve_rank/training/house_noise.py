@@ -4,8 +4,8 @@ For each person the quadratic forms of MINQUE (Rao 1971), with the usual noise a
 
     q_k = y'P A_k P y,   M_kl = tr(P A_k P A_l),   P = V⁻¹ − V⁻¹X(X'V⁻¹X)⁻¹X'V⁻¹
 
-A_k: same bout, same day, same week; X: a level an exercise and one slope. E q = M·(own², day², week²) whatever
-the true noise is, and both add up over people: who joins is added, who leaves is taken away.
+A_k: same bout, same day, same week; X: a level an exercise and one slope. Whichever the noise,
+E q = M·(own², day², week²), and both add up over people: who joins is added, who leaves is taken away.
 """
 
 from __future__ import annotations

@@ -11,6 +11,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.answers.clients import ClientsAnswer, ClientsRequest, clients, see, send_word
+from curve_rank.answers.joint_check import joint_check
 from curve_rank.arm.body import Body
 from curve_rank.errors import (
     BadInputError,
@@ -277,12 +278,13 @@ def _page(person: int, problem: str = "", link: str = "") -> str:
 def _check(person: int, problem: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     profile, version = profiles.profile_of(session, viewer, person)
+    variants = {variant.id: variant for variant in current.library().variants}
     return render_template(
         "pages/clients/check.html",
+        check=joint_check(session, viewer, person, variants),
         person=people.known_person(session, viewer, person),
         limits=profile.limits.model_dump(),
         version=version,
-        checks=CHECKS,
         picture_of=lambda key, angle: Markup(svg(check_picture(key, angle))),
         problem=problem,
     )
