@@ -165,7 +165,7 @@ def test_a_shared_block_has_each_ones_own_loads_and_moves_by_mouse(opened: Open,
     page.get_by_role("button", name="Make it").click()
     settle(page)
     jory = page.locator(".set-line").all_inner_texts()
-    page.get_by_role("link", name="Wren Achterberg").click()
+    page.get_by_role("link", name="Wren Achterberg", exact=True).click()
     settle(page)
     assert page.locator(".set-line").all_inner_texts() != jory
     taken = {int(d.get_attribute("data-day") or 0) for d in page.locator(".session-day").all()}

@@ -6,18 +6,21 @@ import numpy as np
 import pytest
 
 from curve_rank.arm.body import Body
+from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.equipment import lacking
 from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.practice.choose_set import Wishes
 from curve_rank.practice.coverage import heads_of
 from curve_rank.practice.rules import rule
-from curve_rank.practice.sets import SetAnswer, choose_for, is_heavy, minutes_of, set_question
+from curve_rank.practice.sets import SetAnswer, _pool, choose_for, is_heavy, minutes_of, set_question
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.joints import spare_above
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller
+from tests.practice.test_choose_set import best_by_trying, worth
 
 KIT = ("dumbbell", "cable", "incline_bench")
 
@@ -49,6 +52,49 @@ def test_what_equipment_and_joints_keep_out_is_never_picked(modeller: Modeller) 
         for swap in pick.swaps:
             assert lacking(swap.variant, KIT) == ""
     assert all("would, but it" in one.why or "no room" in one.why for one in found.uncovered)
+
+
+ROOMS = (
+    (("dumbbell",), ()),
+    (("dumbbell", "incline_bench"), ("elbow",)),
+    (("dumbbell", "cable"), ("shoulder",)),
+    (("band", "body_weight", "dip_bars", "pull_up_bar"), ("wrist",)),
+    (("angled_bar", "flat_bench", "pad_bench"), ("elbow", "lower_back")),
+)
+
+
+@pytest.mark.parametrize(("there", "spare"), ROOMS, ids=str)
+def test_no_set_of_a_room_is_better_than_the_one_that_is_chosen(
+    modeller: Modeller, there: tuple[str, ...], spare: tuple[str, ...]
+) -> None:
+    """Every set of at most three is tried, of what the room has and the joints allow."""
+    asked = set_question(
+        ("biceps_long", "triceps_long"),
+        lenses()["long_length"],
+        equipment=there,
+        spare=spare,
+        wishes=Wishes(at_most=3),
+    )
+
+    def draw(some: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+        return fixed_draws(some, body, effort, modeller)
+
+    candidates = _pool(asked, built_in(), modeller, draw).candidates
+    found = choose_for(asked, built_in(), modeller, draw)
+    assert len(candidates.ids) >= 3
+    chosen = tuple(candidates.ids.index(pick.variant.id) for pick in found.picks)
+    assert best_by_trying(candidates, Wishes(at_most=3)) == worth(candidates, chosen)
+
+
+def test_more_equipment_is_never_worse(modeller: Modeller) -> None:
+    def covered(*there: str) -> int:
+        found = answer(modeller, "flexors", "extensors", equipment=there, wishes=Wishes(at_most=4))
+        return int(found.coverage.covered[:, found.coverage.asked].any(axis=0).sum())
+
+    chain = ("dumbbell", "incline_bench", "cable", "angled_bar", "pad_bench", "body_weight", "dip_bars")
+    counts = [covered(*chain[: n + 1]) for n in range(len(chain))]
+    assert counts == sorted(counts)
+    assert counts[0] < counts[-1] <= covered()
 
 
 def test_wishes_are_kept(modeller: Modeller) -> None:
