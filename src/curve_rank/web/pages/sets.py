@@ -74,12 +74,14 @@ def _answer(asked: SetRequest) -> ChosenSetAnswer:
 def _page(asked: SetRequest, answer: ChosenSetAnswer | None, problem: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     rooms = kept_rooms(session, viewer)
+    *_, room = whose(session, viewer, asked.person) if not problem else (None,)
     equipment = kinds_of_equipment(current.library().variants)
     return render_template(
         "pages/sets/sets.html",
         asked=asked,
         answer=answer,
         problem=problem,
+        room=room,
         lenses=current.library().lenses,
         equipment=equipment,
         equipment_names={key: name for kind in equipment for key, name in kind.items()},
