@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import combinations
+from math import inf
 
 from curve_rank.errors import BadInputError
+from curve_rank.practice.balance import balanced, with_sets
 from curve_rank.practice.block import Block, Exercise, Session, Week, back_to_back
 from curve_rank.practice.coverage import heads_of
 from curve_rank.practice.deal import Dealing, deal
@@ -110,7 +112,7 @@ def make_block(
         weeks[-1] = easier(weeks[-1])
     elif wish.last == "swap" and swaps:
         weeks[-1] = _swapped(weeks[-1], facts, swaps, wish, room, profile.minutes)
-    values = {
+    values: dict[str, object] = {
         "name": wish.name,
         "targets": profile.aims,
         "lens": lens,
@@ -121,7 +123,18 @@ def make_block(
         "stretches": wish.stretches,
         "override": wish.override if back_to_back(days) else "",
     }
-    return validated(Block, values, "")
+    return _balanced(validated(Block, values, ""), facts, profile)
+
+
+def _balanced(block: Block, facts: Mapping[str, Facts], profile: ClientProfile) -> Block:
+    """A block whose usual weeks' sets are in range, where other numbers of sets alone bring them there."""
+    usual = block.weeks[0]
+    if not _outside(usual.sessions, facts, profile, block.low, block.high):
+        return block
+    made = with_sets(usual, balanced(block, usual, facts, profile))
+    better = not _outside(made.sessions, facts, profile, block.low, block.high)
+    weeks = tuple(made if week == usual and better else week for week in block.weeks)
+    return block.model_copy(update={"weeks": weeks})
 
 
 def place_days(profile: ClientProfile, count: int, *, override: bool = False) -> tuple[int, ...]:
@@ -248,7 +261,7 @@ def _dealt(
         right = "minutes in which one exercise with its warm-up can be done"
         raise BadInputError("minutes", profile.minutes, right)
     full = all(seconds_of(s, facts, stretches=wish.stretches) >= NEARLY * 60 * profile.minutes for s in made)
-    if full and not wish.rotate and _lacking(made, facts, profile, wish):
+    if full and not wish.rotate and _outside(made, facts, profile, wish.low):
         made = _week(picks, facts, profile, room, wish, days, paired=True) or made
     return tuple(_rested(session, facts, profile, wish) for session in made)
 
@@ -297,13 +310,16 @@ def _week(
     return None
 
 
-def _lacking(
-    sessions: tuple[Session, ...], facts: Mapping[str, Facts], profile: ClientProfile, wish: BlockWish
+def _outside(
+    sessions: tuple[Session, ...],
+    facts: Mapping[str, Facts],
+    profile: ClientProfile,
+    low: float,
+    high: float = inf,
 ) -> bool:
-    """Whether a head of the targets has fewer sets than the week should have."""
+    """Whether a head of the targets has fewer or more sets than the week should have."""
     week = heads_of_week(Week(sessions=sessions), facts, profile)
-    heads = heads_of(profile.aims)
-    return any(head not in week or week[head].sets < wish.low for head in heads)
+    return any(head not in week or not low <= week[head].sets <= high for head in heads_of(profile.aims))
 
 
 def _rested(session: Session, facts: Mapping[str, Facts], profile: ClientProfile, wish: BlockWish) -> Session:

@@ -26,12 +26,13 @@ from curve_rank.practice.edit_kinds import (
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import day_cost
-from curve_rank.practice.profile import WEEKDAYS, ClientProfile
+from curve_rank.practice.profile import WEEKDAYS, ClientProfile, load_shown
 from curve_rank.practice.rooms import Room, loads_in
-from curve_rank.practice.session import conflicts, seconds_of, warm_up_due
+from curve_rank.practice.session import EXTRA_REPS, STEP_TOO_FAR, conflicts, seconds_of, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import joints, spare_above
 from curve_rank.rating.targets import targets
+from curve_rank.rating.words import lower_first
 
 SAME_CURVE = 3
 SAME = 0.05
@@ -96,6 +97,13 @@ class PlanContext:
     def there(self, fact: Facts) -> bool:
         """Whether the room has what it needs."""
         return not lacking(fact.variant, self.room.equipment)
+
+    def has_load(self, fact: Facts) -> bool:
+        """Whether the room has a load for its repetitions: light enough, and none too far from the next."""
+        most = fact.variant.guide.reps_to
+        if too_light(fact, most, self.room):
+            return False
+        return fact.reps_at(fact.load_near(self.room, most)) <= most + EXTRA_REPS + STEP_TOO_FAR
 
     def known(self, week: Week) -> Week:
         """A week without what facts are not known of."""
@@ -168,7 +176,11 @@ def _of_week(
     for head in heads:
         for length in ASKED:
             cell = Cell(head, length).name
-            able = [f for f in context.facts.values() if cell in f.covers and context.may(f)]
+            may = [f for f in context.facts.values() if cell in f.covers and context.may(f)]
+            able = [f for f in may if context.has_load(f)]
+            if cell not in covered and may and not able:
+                yield PlanWarning("uncovered", w, -1, _without_a_load(cell, may, context))
+                continue
             apart = [f for f in able if sum(f.alike(context.facts[key]) for key in here) < SAME_CURVE - 1]
             if cell not in covered and able and not apart:
                 says = f"Nothing loads the {cell}; what would has a curve that the week holds twice already."
@@ -182,14 +194,20 @@ def _of_week(
     yield from _weekly_sets(block, week, w, context, balance)
 
 
+def _without_a_load(cell: str, may: Sequence[Facts], context: PlanContext) -> str:
+    """That what would load a cell has no load that fits, and what would have to be there."""
+    best = max(may, key=lambda fact: fact.load_for(fact.variant.guide.reps_to, low=False))
+    load = load_shown(best.load_for(best.variant.guide.reps_to, low=False), context.profile.mass_unit)
+    name = lower_first(best.variant.name)
+    return f"Nothing loads the {cell}: {name} would, with about {load}; {context.room.name} has no such step."
+
+
 def _weekly_sets(
     block: Block, week: Week, w: int, context: PlanContext, balance: Callable[[], Sets]
 ) -> Iterator[PlanWarning]:
     """Heads outside the range: one mend brings all in; what sets alone cannot, a wider range would."""
-    known, heads = context.known(week), heads_of(block.targets)
-    outside = {
-        head: have for head in heads if not block.low <= (have := _have(known, head, context)) <= block.high
-    }
+    known = context.known(week)
+    outside = _outside(block, known, context)
     if not outside or week.easier:
         return
     sets = balance()
@@ -209,6 +227,12 @@ def _weekly_sets(
         says = f"{says} Sets alone cannot bring it in, within the minutes and for all heads."
         words = f"Let the range {'begin at' if few else 'reach'} {end}"
         yield PlanWarning("weekly_sets", w, -1, says, wider, words)
+
+
+def _outside(block: Block, week: Week, context: PlanContext) -> dict[str, float]:
+    """Hard sets of each head that has more or fewer than the block's range."""
+    have = {head: _have(week, head, context) for head in heads_of(block.targets)}
+    return {head: n for head, n in have.items() if not block.low - SAME <= n <= block.high + SAME}
 
 
 def _have(week: Week, head: str, context: PlanContext) -> float:
@@ -354,7 +378,8 @@ def _shorter(
     now, then = (
         seconds_of(one.sessions[s], context.facts, stretches=block.stretches) for one in (week, made)
     )
-    if made != week and then <= 60 * block.minutes + 30:
+    out = {head for head in _outside(block, made, context) if head not in _outside(block, week, context)}
+    if made != week and not out and then <= 60 * block.minutes + 30:
         return SetSets(week=w, sets=sets), "Fewer sets, as the range allows"
     needed = ceil(now / 60)
     return SetBlock(minutes=needed), f"Let a session take {needed} minutes"

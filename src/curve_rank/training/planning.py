@@ -11,16 +11,14 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
-from curve_rank.practice.facts import Facts, facts_for
+from curve_rank.practice.facts import facts_for
 from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import BlockWish, make_block
-from curve_rank.practice.plan_warnings import PlanContext, too_light
+from curve_rank.practice.plan_warnings import PlanContext
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.rules import row_of_rules, rule
 from curve_rank.practice.session import (
-    EXTRA_REPS,
-    STEP_TOO_FAR,
     SetTarget,
     freshness,
     set_targets,
@@ -126,7 +124,8 @@ class Planner:
 
         So that the sessions of a week can differ, and half of them can be rotated.
         """
-        coarse = frozenset(key for key, fact in self.context().facts.items() if self._has_no_load(fact))
+        context = self.context()
+        coarse = frozenset(key for key, fact in context.facts.items() if not context.has_load(fact))
         found = self._best(lens, MOST_PICKS, coarse) or self._best(lens, MOST_PICKS, frozenset())
         wanted = MOST_POOL if wish.vary else len(found)
         while len(found) < wanted:
@@ -142,13 +141,6 @@ class Planner:
             return tuple(pick.variant.id for pick in self.choose(lens, Wishes(most, banned=banned)).picks)
         except BadInputError:
             return ()
-
-    def _has_no_load(self, fact: Facts) -> bool:
-        """Whether the room's steps are too heavy, or so far apart that no load fits the repetitions."""
-        most = fact.variant.guide.reps_to
-        if too_light(fact, most, self.room):
-            return True
-        return fact.reps_at(fact.load_near(self.room, most)) > most + EXTRA_REPS + STEP_TOO_FAR
 
     def make(self, picks: Sequence[str], wish: BlockWish, lens: str) -> Block:
         """A block of some variants, best first.
