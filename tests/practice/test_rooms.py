@@ -59,3 +59,17 @@ def test_bands_are_what_they_pull_at_a_length_one_or_two_together() -> None:
     assert plates_for(home, BAND, 10) == "a band that pulls 10 kg at 1.3 m"
     assert plates_for(home, BAND, 14) == "bands 4 + 10 kg, which pull 14 kg at 1.3 m"
     assert plates_for(home, BOTH, 10) == "two dumbbells of 6.5 kg and a band that pulls 3.5 kg at 1.4 m"
+
+
+def test_help_and_added_weight_are_what_stands_in_the_room() -> None:
+    dip = find_variant("dip-upright", built_in())
+    bare = Room(name="Bare", equipment=("body_weight", "dip_bars"))
+    assert loads_in(bare, dip).tolist() == [0.0]  # type: ignore[union-attr]
+    shed = Room(name="Shed", equipment=("body_weight", "dip_bars", "dumbbell"), dumbbells_kg=(5, 10))
+    assert loads_in(shed, dip).tolist() == [0.0, 5.0, 10.0]  # type: ignore[union-attr]
+    assert plates_for(shed, dip, 10.0) == "hang the dumbbell of 10 kg from the belt"
+    gym = Room(name="Gym")
+    there = loads_in(gym, dip)
+    assert there is not None
+    assert there[0] < 0 < there[-1]
+    assert plates_for(gym, dip, 12.5) == "hang 10 + 2.5 kg from the belt"

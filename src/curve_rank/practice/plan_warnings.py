@@ -197,7 +197,9 @@ def _of_week(
 def _without_a_load(cell: str, may: Sequence[Facts], context: PlanContext) -> str:
     """That what would load a cell has no load that fits, and what would have to be there."""
     best = max(may, key=lambda fact: fact.load_for(fact.variant.guide.reps_to, low=False))
-    load = load_shown(best.load_for(best.variant.guide.reps_to, low=False), context.profile.mass_unit)
+    load = load_shown(
+        round(best.load_for(best.variant.guide.reps_to, low=False), 1), context.profile.mass_unit
+    )
     name = lower_first(best.variant.name)
     return f"Nothing loads the {cell}: {name} would, with about {load}; {context.room.name} has no such step."
 

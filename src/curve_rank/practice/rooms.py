@@ -22,6 +22,12 @@ PLATE_PAIRS = 12
 """Kinds of plate whose every combination is worked out."""
 
 
+BARS = ("barbell", "angled_bar", "neutral_bar")
+"""Where one of them stands, plates do."""
+HELP = ("cable", "machine", "band")
+"""What can take weight off somebody who hangs or presses."""
+
+
 class Room(BaseModel):
     """What stands in a room, with its steps.
 
@@ -115,9 +121,21 @@ def loads_in(room: Room, variant: Variant) -> Array | None:
         count = int((room.stack_to_kg - room.stack_from_kg) / room.stack_step_kg + ALREADY_SMALL) + 1
         return np.asarray(room.stack_from_kg + room.stack_step_kg * np.arange(count))
     if "body_weight" in kinds:
-        helped = -room.stack_step_kg * np.arange(20, 0, -1)
-        return np.concatenate([helped, _sums(room.plates_kg)])
+        helped = -room.stack_step_kg * np.arange(20, 0, -1) if _has(room, *HELP) else np.empty(0)
+        return np.concatenate([helped, _hung(room)])
     return np.array(sorted(_taken(room.bands_kg))) if room.bands_kg else None
+
+
+def _has(room: Room, *kinds: str) -> bool:
+    """Whether one of some kinds stands there; nothing ticked is everything."""
+    return not room.equipment or any(kind in room.equipment for kind in kinds)
+
+
+def _hung(room: Room) -> Array:
+    """What can be hung from the belt, from nothing on: plates where there are bars, else a dumbbell [kg]."""
+    if _has(room, *BARS):
+        return _sums(room.plates_kg)
+    return np.array([0.0, *(sorted(set(room.dumbbells_kg)) if _has(room, "dumbbell") else ())])
 
 
 def _taken(bands: tuple[float, ...]) -> dict[float, tuple[float, ...]]:
@@ -233,10 +251,15 @@ def plates_for(room: Room, variant: Variant, load: float) -> str:
         return f"{_dumbbells(variant)} of {shown(load)}"
     if kinds & {"cable", "machine"}:
         return f"pin at {shown(load)}"
-    if "body_weight" in kinds and load > 0:
-        picked = plates_of(room.plates_kg, load)
-        return f"hang {plain(picked)} {room.unit} from the belt" if picked else ""
-    return ""
+    return _from_the_belt(room, load) if "body_weight" in kinds and load > 0 else ""
+
+
+def _from_the_belt(room: Room, load: float) -> str:
+    """What to hang there, in words."""
+    if not _has(room, *BARS):
+        return f"hang the dumbbell of {mass_shown(load, room.unit)} from the belt"
+    picked = [mass_shown(one, room.unit).rpartition(" ")[0] for one in plates_of(room.plates_kg, load)]
+    return f"hang {' + '.join(picked)} {room.unit} from the belt" if picked else ""
 
 
 def _dumbbells(variant: Variant) -> str:

@@ -5,10 +5,16 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from curve_rank.practice.block import Week
+from curve_rank.practice.block import Block, Week
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rules import names_in
+from curve_rank.rating.targets import targets
+
+NEARLY_FULL = 1.5
+"""Hard sets that a head lacks of its range where another exercise would take it over [sets]."""
+SHORT = 0.7
+"""A session that uses no more of its minutes is asked about [1]."""
 
 
 @dataclass(frozen=True)
@@ -66,3 +72,29 @@ def heads_of_week(
                 row[1] += one.sets * reps * fact.long[head]
                 row[2] += one.sets * reps * fact.short[head]
     return {head: HeadWeek(row[0], other.get(head, 0.0), row[1], row[2]) for head, row in here.items()}
+
+
+def why_short(week: Week, used: float, block: Block, weekly: Mapping[str, HeadWeek]) -> str:
+    """Why a week leaves much of its minutes: heads that have their sets; empty where it does not.
+
+    Parameters
+    ----------
+    week : Week
+        The week.
+    used : float
+        Minutes of its longest session.
+    block : Block
+        With the minutes there are, and the range.
+    weekly : mapping
+        Hard sets of the heads it is for.
+    """
+    full = [(head, one) for head, one in weekly.items() if one.sets > block.high - NEARLY_FULL]
+    if week.easier or not full or used > SHORT * block.minutes:
+        return ""
+    head, most = max(full, key=lambda one: one[1].sets)
+    others = " with what they do on other days" if most.elsewhere > NEARLY_FULL else ""
+    name = targets()[head].name.lower()
+    return (
+        f"At most {used:.0f} of {block.minutes} minutes: {name} has {most.sets:.1f} of {block.high:g} hard "
+        f"sets{others}. A higher range, or fewer minutes, would be the change."
+    )

@@ -25,7 +25,7 @@ from curve_rank.practice.finishers import finish
 from curve_rank.practice.plan_warnings import PlanWarning, badly_placed, warnings
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.practice.session import fatigue_words, kind_of_pair, seconds_of
-from curve_rank.practice.weekly_sets import HeadWeek, heads_of_week
+from curve_rank.practice.weekly_sets import HeadWeek, heads_of_week, why_short
 from curve_rank.rating.targets import Target, targets
 from curve_rank.store import people, plans, profiles
 from curve_rank.study.schemes import schemes
@@ -105,6 +105,13 @@ class BlockView(DoneBlock):
         """Hard sets of the heads it is for, in the week that is looked at."""
         week = heads_of_week(self.context.known(self.week), self.context.facts, self.context.profile)
         return [(targets()[head], week[head]) for head in self.heads if head in week]
+
+    @property
+    def short(self) -> str:
+        """Why the week leaves much of its minutes, where it does."""
+        used = max((self.minutes(session) for session in self.week.sessions), default=0.0)
+        weekly = {target.key: head for target, head in self.sets}
+        return why_short(self.week, used, self.own, weekly)
 
     def minutes(self, session: Session) -> float:
         """How long it takes."""
