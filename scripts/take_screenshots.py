@@ -22,10 +22,11 @@ from curve_rank.web.current import desk
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 DESK = (1280, 800)
-BOARD = "/board?target=biceps_long&lens=long_length&with=dumbbell&with=cable"
+KIT = "&with=dumbbell&with=cable&with=incline_bench&with=pad_bench&with=upright_seat"
+BOARD = f"/board?target=biceps_long&lens=long_length{KIT}"
 PHONE = (390, 844)
 COMPARED = "/compare?with=standing-dumbbell-curl&with=reclined-60-dumbbell-curl&with=pad-45-dumbbell-curl"
-SET = "/sets?target=flexors&target=extensors&with=dumbbell&with=cable&with=incline_bench&minutes=45"
+SET = f"/sets?target=flexors&target=extensors{KIT}&minutes=45"
 DRAWN = "/board?target=biceps_long&lens=long_length"
 PICTURES = (
     Scene(elbow=12, upper_arm=6, tilt=3),
@@ -54,7 +55,7 @@ VIEWS = (
     ("today-phone", "/today", PHONE, "light", None),
     ("record", "/my-record", (1280, 1500), "light", None),
     ("review", "/reviews/1", (1280, 1150), "light", None),
-    ("sources", "/sources", DESK, "light", None),
+    ("stretches", "/stretches?head=biceps_long&head=triceps_long", (1280, 900), "light", None),
     ("sets", SET, (1280, 1080), "light", None),
 )
 
