@@ -285,7 +285,10 @@ def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool 
 
 
 def ordered(exercises: Sequence[Exercise], facts: Mapping[str, Facts], first: str) -> tuple[Exercise, ...]:
-    """Heavy first, then whole ranges, what is overhead or elbow-hungry last; a muscle first or in turn."""
+    """Heavy first, then whole ranges, what is overhead or elbow-hungry last; a muscle first or in turn.
+
+    Nothing deep overhead begins: where a muscle has nothing else, the other goes first.
+    """
 
     def within(one: Exercise) -> tuple[bool, bool, bool, tuple[str, ...], float]:
         fact = facts[one.variant]
@@ -296,12 +299,19 @@ def ordered(exercises: Sequence[Exercise], facts: Mapping[str, Facts], first: st
     by_group = {g: [e for e in ranked if facts[e.variant].group == g] for g in ("extensors", "flexors")}
     leads = ("flexors", "extensors") if first == "biceps" else ("extensors", "flexors")
     one, other = (by_group[g] for g in leads)
+    if _is_cold(one, facts) and other and not _is_cold(other, facts):
+        one, other = other, one
     if first != "alternate":
         return (*one, *other)
     found: list[Exercise] = []
     for n in range(max(len(one), len(other))):
         found += [row[n] for row in (one, other) if n < len(row)]
     return tuple(found)
+
+
+def _is_cold(row: Sequence[Exercise], facts: Mapping[str, Facts]) -> bool:
+    """Whether what comes first of a muscle is deep overhead, which a cold shoulder should not begin with."""
+    return bool(row) and facts[row[0].variant].deep_overhead
 
 
 def conflicts(one: Facts, other: Facts, room: Room) -> bool:
