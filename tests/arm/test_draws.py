@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import numpy as np
+import pytest
 
-from curve_rank.arm.body import Body
-from curve_rank.arm.draws import arm_draw, deviates, read_draws, uncertain
+from curve_rank.arm.body import SEGMENT_RANGES, Body
+from curve_rank.arm.draws import arm_draw, deviates, one_off, read_draws, uncertain
 from curve_rank.arm.muscle import default_anatomy, head_geometry
 from curve_rank.arm.rep_setup import stack_reps
 from curve_rank.catalogue.library import built_in
@@ -50,3 +51,12 @@ def test_arms_drawn_together_are_read_as_each_alone() -> None:
         for name, values in vars(together).items():
             one = getattr(alone, name)[..., 0, :]
             np.testing.assert_allclose(values[..., n, :], one, 1e-9, 1e-9, err_msg=name)
+
+
+@pytest.mark.parametrize("name", ["upper_arm_length", "forearm_length", "grip_distance"])
+def test_a_rare_draw_of_a_length_stays_one_that_a_body_can_have(name: str) -> None:
+    place = uncertain().index(f"body.{name}")
+    for spreads in (-12.0, 12.0):
+        drawn = arm_draw(one_off(place, spreads), Body()).body
+        for field, (low, high) in SEGMENT_RANGES.items():
+            assert low <= getattr(drawn, field) <= high

@@ -23,7 +23,6 @@ from curve_rank.practice.session import (
     fall_per_set,
     finding_sets,
     freshness,
-    ordered,
     seconds_of,
     set_targets,
     warm_up_due,
@@ -393,17 +392,3 @@ def test_a_pool_has_nothing_that_the_rooms_steps_do_not_fit() -> None:
         reps = fact.reps_at(fact.load_near(coarse, fact.variant.guide.reps_to))
         assert fact.variant.guide.reps_from - 4 <= reps <= fact.variant.guide.reps_to + 8, key
     assert len(here.pool(lenses()["long_length"], BlockWish(vary=False))) <= 6
-
-
-def test_nothing_deep_overhead_begins_a_session_that_has_anything_else() -> None:
-    facts = planner(ClientProfile()).context().facts
-    deep, curl, press = "overhead-dumbbell-two-hands", "standing-dumbbell-curl", "rope-press-down"
-    assert facts[deep].deep_overhead
-
-    def order(first: str, *keys: str) -> list[str]:
-        return [one.variant for one in ordered([Exercise(variant=key) for key in keys], facts, first)]
-
-    for first in ("triceps", "alternate"):
-        assert order(first, deep, curl) == [curl, deep]
-        assert order(first, deep, curl, press)[0] == press
-    assert order("triceps", deep) == [deep]

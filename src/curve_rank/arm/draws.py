@@ -16,7 +16,7 @@ from scipy.special import ndtr, ndtri
 
 from curve_rank.arm.actuators import Capacities, capacities_of_arms, default_capacities
 from curve_rank.arm.arrays import Array, by_arm
-from curve_rank.arm.body import Body, bodies_of_arms
+from curve_rank.arm.body import SEGMENT_RANGES, Body, bodies_of_arms
 from curve_rank.arm.muscle import (
     Anatomy,
     ArmCurves,
@@ -306,7 +306,7 @@ def _capacities(at: dict[str, float]) -> Capacities:
 def _body(at: dict[str, float], body: Body) -> Body:
     present = {"upper_arm_m": body.upper_arm, "forearm_m": body.forearm, "grip_m": body.grip}
     lengths = {
-        name: length * _factor(at, f"body.{LENGTHS[name]}")
+        name: float(np.clip(length * _factor(at, f"body.{LENGTHS[name]}"), *SEGMENT_RANGES[name]))
         for name, length in present.items()
         if getattr(body, name) is None
     }
