@@ -27,7 +27,8 @@ PAGES = (
     "/people", "/account", "/consent", "/sign-in", "/reset", "/outbox", "/clients", "/clients/4",
     "/clients/4/check", "/clients/6/fitted/reclined-30-dumbbell-curl", "/rooms/1", "/blocks",
     "/blocks/new?for=4", "/blocks/2", "/my-block",
-    "/today", "/record/4", "/record/4/import", "/tape/4", "/reviews/1?for=4", "/trials",
+    "/today", "/stretches?head=biceps_long&head=triceps_long", "/today?sore=elbow&side=left",
+    "/record/4", "/record/4/import", "/tape/4", "/reviews/1?for=4", "/trials",
     "/sketch?item=chin-up", "/sketch/ask?deck=3", "/sketch/room?deck=3",
 )  # fmt: skip
 
