@@ -95,17 +95,17 @@ class Card(DoneBlock):
     @property
     def trained(self) -> tuple[str, ...]:
         """Heads that the block trains, of those exercises that can be done."""
-        keys = {one.variant for _, _, session in self.plan.block.sessions for one in session.exercises}
-        return heads_trained(self.context.facts[key] for key in keys if key in self.context.facts)
+        facts = self.context.facts
+        return heads_trained(facts[key] for key in self.plan.block.variants if key in facts)
 
     @property
     def stretches(self) -> StretchesAnswer | None:
         """What to hold after it, where the block asks for that."""
         if not self.plan.block.stretches:
             return None
-        planner, asked = self.planner, StretchRequest(heads=self.trained)
-        who = (planner.profile, planner.body, planner.room)
-        return made_for(planner.modeller, asked, tuple(map(head_named, self.trained)), self.name, who)
+        planner, trained = self.planner, self.trained
+        asked, who = StretchRequest(heads=trained), (planner.profile, planner.body, planner.room)
+        return made_for(planner.modeller, asked, tuple(map(head_named, trained)), self.name, who)
 
     @property
     def sheets(self) -> tuple[CardSheet, ...]:

@@ -49,6 +49,11 @@ def check_equipment(named: Iterable[str]) -> None:
             raise UnknownNameError("equipment", item, right)
 
 
+def missing(needed: Iterable[str], there: Collection[str]) -> list[str]:
+    """What of the equipment that is needed is not there; nothing named is everything."""
+    return [item for item in needed if item not in there] if there else []
+
+
 def lacking(variant: Variant, there: Collection[str]) -> str:
     """What a variant needs that is not there, in words; nothing where it can be done.
 
@@ -60,8 +65,6 @@ def lacking(variant: Variant, there: Collection[str]) -> str:
         Equipment to hand. Empty: everything. Machines of one's own are there by id, or all of them where
         only "machine" is named.
     """
-    if not there:
-        return ""
     loads: tuple[str, ...] = variant.equipment.loads
     if is_own_machine(variant):
         by_id = any(item.startswith(OWN) for item in there)
@@ -69,8 +72,8 @@ def lacking(variant: Variant, there: Collection[str]) -> str:
             loads = tuple(load for load in loads if load != "machine")
         elif by_id:
             return "needs a machine that does not stand here"
-    missing = [words.equipment()[item] for item in (*loads, *benches_of(variant)) if item not in there]
-    return "needs " + " and ".join(missing) if missing else ""
+    named = [words.equipment()[item] for item in missing((*loads, *benches_of(variant)), there)]
+    return "needs " + " and ".join(named) if named else ""
 
 
 def is_done_with(variant: Variant, wanted: Collection[str]) -> bool:

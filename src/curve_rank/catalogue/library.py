@@ -4,14 +4,22 @@ from __future__ import annotations
 
 import json
 import tomllib
+from collections.abc import Callable
 from functools import cache
 from importlib.resources import files
-from typing import Any
+from typing import Any, Protocol, TypeVar
 
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.validation import validated
 
+
+class _WithId(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+Document = TypeVar("Document", bound=_WithId)
 LARGEST_DOCUMENT = 64 * 1024
 MOST_DOTS = 100
 LINE_KINDS = ("weight", "cable", "band", "machine", "body_weight")
@@ -26,15 +34,33 @@ def built_in() -> tuple[Variant, ...]:
     BadInputError
         When a shipped document is not a valid variant, naming file and field.
     """
-    folder = files("curve_rank.catalogue").joinpath("variants")
-    found = []
-    for entry in folder.iterdir():
-        if entry.name.endswith(".toml"):
-            variant = parse_variant(entry.read_text(encoding="utf-8"), name=entry.name)
-            if f"{variant.id}.toml" != entry.name:
-                raise BadInputError(f"{entry.name}: id", variant.id, "the file's name without .toml")
-            found.append(variant)
+    found = shipped("variants", lambda text, name: parse_variant(text, name=name))
     return tuple(sorted(found, key=lambda v: (v.group != "flexors", v.family, v.name)))
+
+
+def shipped(folder: str, read: Callable[[str, str], Document]) -> list[Document]:
+    """All documents of one of the catalogue's folders, each under its id.
+
+    Parameters
+    ----------
+    folder : str
+        Its name.
+    read : callable
+        Makes a document of a file's text and name.
+
+    Raises
+    ------
+    BadInputError
+        Where one is not valid, or its id is not the file's name.
+    """
+    found = []
+    for entry in files("curve_rank.catalogue").joinpath(folder).iterdir():
+        if entry.name.endswith(".toml"):
+            one = read(entry.read_text(encoding="utf-8"), entry.name)
+            if f"{one.id}.toml" != entry.name:
+                raise BadInputError(f"{entry.name}: id", one.id, "the file's name without .toml")
+            found.append(one)
+    return found
 
 
 def find_variant(variant_id: str, variants: tuple[Variant, ...]) -> Variant:

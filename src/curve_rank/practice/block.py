@@ -161,6 +161,11 @@ class Block(_Part):
         return self.model_dump_json()
 
     @property
+    def variants(self) -> set[str]:
+        """Every exercise that is in it."""
+        return {one.variant for _, _, session in self.sessions for one in session.exercises}
+
+    @property
     def sessions(self) -> Iterator[tuple[int, int, Session]]:
         """Every session with its week and its place in it."""
         for w, week in enumerate(self.weeks):

@@ -165,8 +165,10 @@ def demanded(variants: Iterable[Variant], body: Body) -> dict[str, float]:
                     "palm_down": float(at["forearm"].max()),
                 }
             )
-    far = {name: max(one[name] for one in found) for name in found[0]} if found else {}
-    return far | {"elbow_straight": min(one["elbow_straight"] for one in found)} if found else far
+    if not found:
+        return {}
+    far = {name: max(one[name] for one in found) for name in found[0]}
+    return far | {"elbow_straight": min(one["elbow_straight"] for one in found)}
 
 
 def _inside(angles: dict[str, Array], limits: Limits) -> dict[str, BoolArray]:

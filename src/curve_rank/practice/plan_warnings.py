@@ -380,7 +380,7 @@ def _shorter(
     now, then = (
         seconds_of(one.sessions[s], context.facts, stretches=block.stretches) for one in (week, made)
     )
-    out = {head for head in _outside(block, made, context) if head not in _outside(block, week, context)}
+    out = _outside(block, made, context).keys() - _outside(block, week, context).keys()
     if made != week and not out and then <= 60 * block.minutes + 30:
         return SetSets(week=w, sets=sets), "Fewer sets, as the range allows"
     needed = ceil(now / 60)

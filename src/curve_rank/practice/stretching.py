@@ -12,6 +12,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.draws import FIXED, FIXED_DRAWS, arm_draw, deviates
 from curve_rank.arm.muscle import Anatomy, default_anatomy, head_geometry
 from curve_rank.arm.posture import ELBOW_RANGE, SHOULDER_RANGE
+from curve_rank.catalogue.equipment import missing
 from curve_rank.catalogue.stretches import Held, Stretch
 from curve_rank.practice.limits import Limits
 from curve_rank.practice.rules import rule
@@ -166,7 +167,7 @@ def can_be_held(one: StretchReach, spare: Collection[str], there: Collection[str
     """
     if any(joint in spare for joint in one.stretch.asks):
         return "takes a joint that is spared near its end"
-    if there and any(item not in there for item in one.stretch.needs):
+    if missing(one.stretch.needs, there):
         return "needs what is not here"
     return ""
 

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from functools import cache
-from importlib.resources import files
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from curve_rank.catalogue.library import plain_data, validate_variant
+from curve_rank.catalogue.library import plain_data, shipped, validate_variant
 from curve_rank.catalogue.line_kinds import DocumentPart, Elbow, Line
 from curve_rank.catalogue.schema import (
     Abduction,
@@ -24,7 +23,7 @@ from curve_rank.catalogue.schema import (
     Variant,
     Wrist,
 )
-from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.errors import UnknownNameError
 from curve_rank.validation import validated
 
 Joint = Literal["elbow", "shoulder", "wrist", "lower_back"]
@@ -123,14 +122,7 @@ def stretches() -> dict[str, Stretch]:
     BadInputError
         When a shipped document is not a valid position, naming file and field.
     """
-    found = []
-    for entry in files("curve_rank.catalogue").joinpath("stretches").iterdir():
-        if entry.name.endswith(".toml"):
-            text = entry.read_text(encoding="utf-8")
-            one = validated(Stretch, plain_data(text, name=entry.name), entry.name)
-            if f"{one.id}.toml" != entry.name:
-                raise BadInputError(f"{entry.name}: id", one.id, "the file's name without .toml")
-            found.append(one)
+    found = shipped("stretches", lambda text, name: validated(Stretch, plain_data(text, name=name), name))
     return {one.id: one for one in sorted(found, key=lambda one: (one.group != "flexors", one.name))}
 
 

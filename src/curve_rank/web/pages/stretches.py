@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.plain import plain
 from curve_rank.answers.stretches import CAUTION, StretchesAnswer, StretchRequest, stretches_for
+from curve_rank.errors import UnknownNameError
 from curve_rank.store import people
 from curve_rank.web import arms, current
 from curve_rank.web.access import EVERYONE, allowed
@@ -31,7 +34,8 @@ def data() -> ResponseReturnValue:
 
 def _answer() -> StretchesAnswer:
     asked, session, viewer = StretchRequest.read(request.args), current.session(), current.viewer()
-    own = {one.id for one in people.people_with_bodies(session, viewer)} & {viewer.person}
-    if asked.person is None and own:
-        asked = asked.model_copy(update={"person": viewer.person})
+    if asked.person is None:
+        with suppress(UnknownNameError):  # whose size nobody knows is shown the default body's
+            own = people.person(session, viewer, viewer.person)
+            asked = asked.model_copy(update={"person": own.id})
     return stretches_for(session, viewer, arms.means(), asked)

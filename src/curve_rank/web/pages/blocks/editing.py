@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import partial
+from functools import cached_property, partial
 
 from flask import jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -100,13 +100,13 @@ class BlockView(DoneBlock):
         """The staff."""
         return Markup(svg(staff(self.own, self.heads, self.context.facts, self.week_number)))
 
-    @property
+    @cached_property
     def sets(self) -> list[tuple[Target, HeadWeek]]:
         """Hard sets of the heads it is for, in the week that is looked at."""
         week = heads_of_week(self.context.known(self.week), self.context.facts, self.context.profile)
         return [(targets()[head], week[head]) for head in self.heads if head in week]
 
-    @property
+    @cached_property
     def short(self) -> str:
         """Why the week leaves much of its minutes, where it does."""
         used = max((self.minutes(session) for session in self.week.sessions), default=0.0)
