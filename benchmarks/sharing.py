@@ -36,13 +36,13 @@ def problems(count: int, seed: int) -> tuple[np.ndarray, np.ndarray, Actuators]:
     columns = held.actuators.gripping(held.grip(load).ravel())
     demand = -(rows + columns.passive)
     chosen = rng.integers(0, demand.shape[1], count)
-    return columns.matrix[:, :, chosen], demand[:, chosen], columns
+    return columns.matrix[:, :, chosen], demand[:, chosen], columns.only(chosen)
 
 
 def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) -> np.ndarray:
     """Drives of shape (columns, problems), one problem at a time; NaN where quadprog finds none."""
-    size = columns.cost.size
-    quadratic, linear = np.diag(columns.cost), np.zeros(size)
+    size = columns.cost.shape[0]
+    linear = np.zeros(size)
     bounds = np.concatenate((np.eye(size), -np.eye(size)), axis=1)
     limits = np.concatenate((columns.low, -columns.high))
     drives = np.full((size, demand.shape[1]), np.nan)
@@ -50,7 +50,7 @@ def quadprog_loop(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) ->
         constraints = np.concatenate((matrix[:, :, i].T, bounds), axis=1)
         try:
             solved = quadprog.solve_qp(
-                quadratic, linear, constraints, np.concatenate((demand[:, i], limits)), 3
+                np.diag(columns.cost[:, i]), linear, constraints, np.concatenate((demand[:, i], limits)), 3
             )
         except ValueError:
             continue
@@ -62,19 +62,21 @@ def slsqp_loop(matrix: np.ndarray, demand: np.ndarray, columns: Actuators) -> np
     """Drives at exponent 3, one problem at a time; NaN where SLSQP ends without an answer."""
     bounds = np.stack((columns.low, columns.high), axis=1)
 
-    def solve(rows: np.ndarray, asked: np.ndarray) -> np.ndarray:
+    def solve(rows: np.ndarray, asked: np.ndarray, cost: np.ndarray) -> np.ndarray:
         solved = minimize(
-            lambda a: columns.cost @ np.abs(a) ** 3,
-            np.full(columns.cost.size, 0.3),
-            jac=lambda a: 3 * columns.cost * a * np.abs(a),
+            lambda a: cost @ np.abs(a) ** 3,
+            np.full(cost.size, 0.3),
+            jac=lambda a: 3 * cost * a * np.abs(a),
             method="SLSQP",
             bounds=bounds,
             constraints={"type": "eq", "fun": lambda a: rows @ a - asked, "jac": lambda _a: rows},
             options={"ftol": 1e-14, "maxiter": 500},
         )
-        return solved.x if solved.success else np.full(columns.cost.size, np.nan)
+        return solved.x if solved.success else np.full(cost.size, np.nan)
 
-    return np.stack([solve(matrix[:, :, i], demand[:, i]) for i in range(demand.shape[1])], axis=1)
+    return np.stack(
+        [solve(matrix[:, :, i], demand[:, i], columns.cost[:, i]) for i in range(demand.shape[1])], axis=1
+    )
 
 
 def main(arguments: list[str] | None = None) -> None:
@@ -85,7 +87,9 @@ def main(arguments: list[str] | None = None) -> None:
     parser.add_argument("--seed", type=int, default=1)
     given = parser.parse_args(arguments)
     matrix, demand, columns = problems(given.problems, given.seed)
-    share_load(matrix[:, :, :100], demand[:, :100], cost=columns.cost, low=columns.low, high=columns.high)
+    share_load(
+        matrix[:, :, :100], demand[:, :100], cost=columns.cost[:, :100], low=columns.low, high=columns.high
+    )
 
     batch_times, loop_times = [], []
     for _ in range(given.rounds):

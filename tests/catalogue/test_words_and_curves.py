@@ -73,9 +73,10 @@ def test_presses_press_a_bar_apart_as_published_by_grip_width() -> None:
         ("bench-press-narrow", "narrow"),
         ("narrow-press-after-extension", "narrow"),
         ("bench-press-shoulder-width", "medium"),
-        ("overhead-press", "medium"),
+        ("overhead-press", "overhead"),
         ("bench-press-wide", "wide"),
+        ("push-up-shoulder-width", "floor"),
     ):
         (line,) = modelled(variant_id).variant.lines
-        assert line.kind == "weight"
+        assert line.kind == ("body_weight" if width == "floor" else "weight")
         assert line.sideways == number(f"press.sideways_{width}")

@@ -43,7 +43,7 @@ def test_one_rep_and_draws_of_it_are_judged_alike(target: str) -> None:
         value = criterion.value(one)
         assert np.shape(value) == ()
         np.testing.assert_allclose(criterion.value(many), np.full(5, value))
-        assert 0 <= criterion.score(value) <= 100
+        assert 0 <= criterion.score(value, one) <= 100
     for lens in lenses().values():
         np.testing.assert_allclose(scores(many, lens), np.full(5, scores(one, lens)))
 
@@ -77,5 +77,6 @@ def test_hard_to_cheat_counts_what_holds_trunk_and_upper_arm() -> None:
         support = plain.variant.support.model_copy(update=update)
         variant = plain.variant.model_copy(update={"support": support})
         criterion = criteria()["strictness"]
-        value = criterion.value(Basis(plain.readings, variant, Body(), targets()["biceps"]))
-        assert (float(value), float(criterion.score(value))) == (held, score)
+        basis = Basis(plain.readings, variant, Body(), targets()["biceps"])
+        value = criterion.value(basis)
+        assert (float(value), float(criterion.score(value, basis))) == (held, score)

@@ -28,10 +28,10 @@ def along(
 
 
 def test_each_step_is_the_set_up_modelled_alone(modeller: Modeller) -> None:
-    found = along(modeller, "0:-75:-15", reading="length_at_hard_spot")
-    assert [step.value for step in found.steps] == [0, -15, -30, -45, -60, -75]
+    found = along(modeller, "0:-95:-19", reading="length_at_hard_spot")
+    assert [step.value for step in found.steps] == [0, -19, -38, -57, -76, -95]
     assert found.steps[-1].spread is None
-    assert "-75" in found.steps[-1].problem
+    assert "-95" in found.steps[-1].problem
     for step in found.steps[:-1]:
         alone = changed(RECLINED, (Change(field="posture.trunk_pitch", set=step.value),))
         (drawn,) = fixed_draws((alone,), Body(), 0.75, Modeller())

@@ -8,7 +8,7 @@ from functools import cache
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, BoolArray, by_arm, cross, length_of
+from curve_rank.arm.arrays import Array, BoolArray, Index, by_arm, cross, length_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, head_forces
 from curve_rank.arm.parameters import parameter_set
@@ -22,6 +22,8 @@ BESIDE_HEADS = (
     "shoulder_flexors",
     "shoulder_extensors",
 )
+BICEPS = ("biceps_long", "biceps_short")
+"""Heads that give way as the palm turns down."""
 NO_WAY = 1e-3
 """Effort per N·m of a moment that turns the arm about itself alone: as good as none."""
 ELBOW, FOREARM, SHOULDER = 0, 1, 2
@@ -40,7 +42,8 @@ class Actuators:
         Moment of passive muscle force [N·m].
     active_force, passive_force : array, shape (heads, N)
         [N]
-    cost, low, high : array, shape (actuators,)
+    cost : array, shape (actuators, N)
+    low, high : array, shape (actuators,)
     """
 
     matrix: Array
@@ -57,7 +60,7 @@ class Actuators:
         matrix[FOREARM, -len(BESIDE_HEADS)] = grip
         return replace(self, matrix=matrix)
 
-    def only(self, chosen: BoolArray) -> Actuators:
+    def only(self, chosen: BoolArray | Index) -> Actuators:
         """The same at some of the postures."""
         return replace(
             self,
@@ -65,6 +68,7 @@ class Actuators:
             passive=self.passive[:, chosen],
             active_force=self.active_force[:, chosen],
             passive_force=self.passive_force[:, chosen],
+            cost=self.cost[:, chosen],
         )
 
     def moving(self, factor: Array) -> Actuators:
@@ -91,6 +95,10 @@ class Capacities:
     shoulder_forward, shoulder_backward, shoulder_up, shoulder_down, shoulder_in, shoulder_out : float
         Lumped shoulder muscles, by the way they drive the elbow, trunk directions.
     wrist_flexors, wrist_extensors, wrist_radial, wrist_ulnar : float
+    shoulder_cost : float
+        Of the lumped shoulder's drive in load sharing [1].
+    palm_down_cost : float
+        What the palm turned whole down adds to the cost of the biceps [1].
     """
 
     grips: dict[str, float | Array]
@@ -106,6 +114,8 @@ class Capacities:
     wrist_extensors: float | Array
     wrist_radial: float | Array
     wrist_ulnar: float | Array
+    shoulder_cost: float | Array
+    palm_down_cost: float | Array
 
     def grip(self, handles: tuple[str, ...]) -> Array:
         """Largest turning moment per kilogram that each rep's handle gives the hand, (reps, 1) [N·m/kg]."""
@@ -196,15 +206,19 @@ def actuators(
     matrix[FOREARM, heads + 3] = -np.where(forearm > 0, stop, 0.0)
     matrix[SHOULDER, heads + 4] = body.force_scale * shoulder_capacity(flexion, upper_arm, capacities)
     matrix[SHOULDER, heads + 5] = -body.force_scale * shoulder_capacity(-flexion, upper_arm, capacities)
-    cost, low = np.ones(heads + len(BESIDE_HEADS)), np.zeros(heads + len(BESIDE_HEADS))
+    cost = np.ones(matrix.shape[1:])
+    for head in BICEPS:
+        cost[anatomy.index(head)] += capacities.palm_down_cost * np.maximum(forearm, 0.0) / 90
     cost[heads + 2 : heads + 4] = numbers("helpers.end_stop_cost")
+    cost[heads + 4 :] = capacities.shoulder_cost
+    low = np.zeros(heads + len(BESIDE_HEADS))
     low[heads] = -1.0
     return Actuators(
         matrix=matrix.reshape(3, heads + len(BESIDE_HEADS), -1),
         passive=(moment_arms * passive).sum(axis=1).reshape(3, -1),
         active_force=active.reshape(heads, -1),
         passive_force=passive.reshape(heads, -1),
-        cost=cost,
+        cost=cost.reshape(heads + len(BESIDE_HEADS), -1),
         low=low,
         high=np.ones_like(low),
     )

@@ -103,3 +103,33 @@ def _each(parts: Parts, change: Callable[[Any], Any]) -> Parts:
         for name, value in values.items()
     }
     return type(parts)(**changed)
+
+
+def peak_between(values: Array) -> tuple[Array, Array]:
+    """Where rows of samples are largest, counted in samples, and how large: by the parabola through the
+    largest sample and its neighbours, so that it hardly depends on how many samples there are.
+
+    Parameters
+    ----------
+    values : array, shape (rows, samples)
+        Demand or effort, say.
+
+    Returns
+    -------
+    place, peak : array, shape (rows,)
+    """
+    top, last = values.argmax(axis=1), values.shape[1] - 1
+    before, most, after = (
+        np.take_along_axis(values, np.clip(top + step, 0, last)[:, None], axis=1)[:, 0] for step in (-1, 0, 1)
+    )
+    inside = (top > 0) & (top < last)
+    bend = np.where(inside, before - 2 * most + after, 0.0)
+    off = np.where(bend < 0, 0.5 * (before - after) / np.where(bend < 0, bend, -1.0), 0.0)
+    return top + off, most - (before - after) * off / 4
+
+
+def at_place(values: Array, place: Array) -> Array:
+    """Values (…, rows, samples) at places (rows,) counted in samples, linear between, shape (…, rows)."""
+    first = np.minimum(place.astype(np.intp), values.shape[-1] - 2)
+    rows, part = np.arange(place.size), place - first
+    return np.asarray((1 - part) * values[..., rows, first] + part * values[..., rows, first + 1])

@@ -9,11 +9,11 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, active_force_length, default_anatomy, head_geometry
-from curve_rank.arm.posture import ELBOW_RANGE, FOREARM_RANGE, SHOULDER_RANGE
+from curve_rank.arm.posture import ELBOW_RANGE, FOREARM_RANGE, SHOULDER_REACHED
 from curve_rank.errors import BadInputError, UnknownNameError
 
 Across = Literal["shoulder", "forearm"]
-RANGES = {"shoulder": SHOULDER_RANGE, "forearm": FOREARM_RANGE}
+RANGES = {"shoulder": SHOULDER_REACHED, "forearm": FOREARM_RANGE}
 MAP_STEP = 5.0
 """Between two angles of a map that is drawn [degrees]."""
 STEPS = (1.0, 45.0)
@@ -127,4 +127,5 @@ def _arms(geometry: HeadGeometry, place: int) -> dict[str, Array]:
 
 def _strength(anatomy: Anatomy, geometry: HeadGeometry, place: int) -> Array:
     force = anatomy.peak_force[place] * anatomy.cos_pennation[place]
-    return np.asarray(force * active_force_length(geometry.length[place]) * geometry.elbow_moment_arm[place])
+    active = active_force_length(geometry.length[place], anatomy.active_width)
+    return np.asarray(force * active * geometry.elbow_moment_arm[place])

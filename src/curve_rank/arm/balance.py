@@ -139,7 +139,7 @@ class Balance:
                 solved = share_load(
                     acting.matrix[rows][:, :, part],
                     demand[rows][:, part],
-                    cost=acting.cost,
+                    cost=acting.cost[:, part],
                     low=acting.low,
                     high=acting.high,
                     exponent=exponent[chosen],

@@ -200,19 +200,20 @@ def _forces(group: LineGroup, frame: Frame, room: _Room) -> tuple[Array, Array |
     """Force on the hand per kilogram of load, and without load, (3, n, samples)."""
     gravity = parameter_set().number("body.gravity")
     if group.kind is FreeWeight:
-        return gravity * group.column("load_part") * _with_sideways(frame.down, group), None
+        return gravity * group.column("load_part") * _with_sideways(frame.down, group, room.shift), None
     if group.kind is BodyWeight:
-        up = gravity * _with_sideways(-frame.down, group)
-        return group.column("load_part") * up, room.body.mass * group.column("carried") * up
+        up = gravity * _with_sideways(-frame.down, group, room.shift)
+        carried = group.column("carried") * room.shift.carried ** group.column("estimated")
+        return group.column("load_part") * up, room.body.mass * carried * up
     along, distance = _towards(group, frame, room)
     tension = _band_tension(group, distance) ** room.shift.band if group.kind is Band else 1.0
     return gravity * group.column("load_part") * tension * along, None
 
 
-def _with_sideways(vertical: Array, group: LineGroup) -> Array:
+def _with_sideways(vertical: Array, group: LineGroup, shift: Shift) -> Array:
     """A unit vertical force and the sideways one that goes with pressing a bar apart."""
     result = vertical.copy()
-    result[2] -= group.column("sideways")
+    result[2] -= group.column("sideways") * shift.sideways
     return result
 
 

@@ -92,7 +92,7 @@ def arm_angles(path: HandTrack, body: Body, *, check: bool = True) -> ArmAngles:
     Raises
     ------
     PostureError
-        Naming the point: beyond reach, elbow bent past 145°, or the shoulder outside −60° to 180° with the
+        Naming the point: beyond reach, elbow bent past 145°, or the shoulder outside −90° to 180° with the
         arm less than 45° out to the side.
     """
     upper, fore = body.upper_arm, body.forearm + body.grip

@@ -102,11 +102,14 @@ class BodyWeight:
         Part of the load added to (or, negative load, taken off) the body that this hand carries [1].
     sideways : float
         As a free weight's.
+    estimated : bool
+        The feet share the body, so what the hands carry of it is an estimate.
     """
 
     carried: float
     load_part: float
     sideways: float = 0.0
+    estimated: bool = False
 
 
 Line = FreeWeight | Cable | Band | Machine | BodyWeight

@@ -90,6 +90,8 @@ class Anatomy:
     elbow_area_90: Array
     reference_shortening: Array
     shortening_range: tuple[Array, Array]
+    active_width: float | Array
+    passive_strain: float | Array
 
     def index(self, key: str) -> int:
         """Position of the head named `key`; ValueError if there is none."""
@@ -162,12 +164,16 @@ def build_anatomy(parameters: ParameterSet) -> Anatomy:
         elbow_area_90=np.zeros(len(heads)),
         reference_shortening=np.zeros(len(heads)),
         shortening_range=(np.zeros(len(heads)), np.ones(len(heads))),
+        active_width=parameters.number("muscle.active_width"),
+        passive_strain=parameters.number("muscle.passive_strain"),
     )
     return with_curves(
         anatomy,
         elbow_moment_arm=_curves([_elbow_nodes(parameters, h.key) for h in heads], 0, 145),
         forearm_moment_arm=_curves([_forearm_nodes(parameters, h.key) for h in heads], -90, 90),
-        shoulder_moment_arm=_curves([_shoulder_nodes(parameters, h.key) for h in heads], -60, 180),
+        shoulder_moment_arm=_curves(
+            [_shoulder_nodes(parameters, h.key) for h in heads], *_shoulder_ends(parameters)
+        ),
     )
 
 
@@ -222,6 +228,8 @@ def anatomy_of_arms(arms: Sequence[Anatomy], reps: int) -> Anatomy:
         elbow_area_90=rows("elbow_area_90"),
         reference_shortening=rows("reference_shortening"),
         shortening_range=(least, most),
+        active_width=by_arm([arm.active_width for arm in arms], reps),
+        passive_strain=by_arm([arm.passive_strain for arm in arms], reps),
         elbow_moment_arm=curves("elbow_moment_arm"),
         forearm_moment_arm=curves("forearm_moment_arm"),
         shoulder_moment_arm=curves("shoulder_moment_arm"),
@@ -273,19 +281,19 @@ def head_geometry(
     )
 
 
-def active_force_length(length: Array) -> Array:
-    """Active force over peak force at fibre `length` over optimal [1] (Thelen 2003)."""
-    result: Array = np.exp(-((length - 1) ** 2) / parameter_set().number("muscle.active_width"))
-    return result
+def active_force_length(length: Array, width: float | Array) -> Array:
+    """Active force over peak force at fibre `length` over optimal [1], by the curve's width (Thelen 2003)."""
+    return np.asarray(np.exp(-((length - 1) ** 2) / width))
 
 
-def passive_force_length(length: Array) -> Array:
-    """Passive force over peak force at fibre `length` over optimal [1]; 0 up to 1 (Thelen 2003)."""
+def passive_force_length(length: Array, strain: float | Array) -> Array:
+    """Passive force over peak force at fibre `length` over optimal [1]; 0 up to 1 (Thelen 2003).
+
+    `strain` is that at which it equals peak force.
+    """
     shape = parameter_set().number("muscle.passive_shape")
-    strain = parameter_set().number("muscle.passive_strain")
     stretched = np.maximum(length - 1, 0.0)
-    result: Array = np.expm1(shape * stretched / strain) / np.expm1(shape)
-    return result
+    return np.asarray(np.expm1(shape * stretched / strain) / np.expm1(shape))
 
 
 def head_forces(anatomy: Anatomy, geometry: HeadGeometry) -> tuple[Array, Array]:
@@ -302,8 +310,8 @@ def head_forces(anatomy: Anatomy, geometry: HeadGeometry) -> tuple[Array, Array]
         for values in (anatomy.peak_force, anatomy.cos_pennation, anatomy.passive)
     )
     along_tendon = peak_force * cos_pennation
-    active = along_tendon * active_force_length(geometry.length)
-    passive = along_tendon * has_passive * passive_force_length(geometry.length)
+    active = along_tendon * active_force_length(geometry.length, anatomy.active_width)
+    passive = along_tendon * has_passive * passive_force_length(geometry.length, anatomy.passive_strain)
     return active, passive
 
 
@@ -340,9 +348,16 @@ def _forearm_nodes(parameters: ParameterSet, head: str) -> Array:
     return _nodes(degrees, (base + amplitude * wave + constant) * _MM)
 
 
+def _shoulder_ends(parameters: ParameterSet) -> tuple[int, int]:
+    """First and last angle of the shoulder tables [degrees]."""
+    first, last = parameters.row_of("ranges.shoulder")
+    return int(first), int(last)
+
+
 def _shoulder_nodes(parameters: ParameterSet, head: str) -> Array:
     row = parameters.row(f"heads.{head}.shoulder_arm")
-    degrees = np.arange(-60.0, 181.0)
+    first, last = _shoulder_ends(parameters)
+    degrees = np.arange(first, last + 1.0)
     if row is None:
         return np.zeros((2, degrees.size))
     amplitude, rate, centre = row
@@ -378,7 +393,8 @@ def _shortening_range(anatomy: Anatomy) -> tuple[Array, Array]:
     """Least and most shortening of each head over all reachable postures, on a grid of five degrees."""
     elbow, forearm = np.meshgrid(np.arange(0, 146.0, 5), np.arange(-90, 91.0, 5), indexing="ij")
     lost, _, _ = _elbow_and_forearm(anatomy, elbow, forearm)
-    _, area = anatomy.shoulder_moment_arm.at(np.arange(-60, 181.0, 5))
+    reached = parameter_set().row_of("ranges.shoulder_reached")
+    _, area = anatomy.shoulder_moment_arm.at(np.arange(reached[0], reached[1] + 1, 5))
     # Abduction only shrinks the shoulder's part towards 0, which flexion 0 reaches as well.
     low = lost.min(axis=(1, 2)) + np.minimum(area.min(axis=1), 0)
     high = lost.max(axis=(1, 2)) + np.maximum(area.max(axis=1), 0)

@@ -24,6 +24,8 @@ def _range(joint: str) -> tuple[float, float]:
 
 ELBOW_RANGE = _range("elbow")
 SHOULDER_RANGE = _range("shoulder")
+SHOULDER_REACHED = _range("shoulder_reached")
+"""What arms reach by themselves, over which a head's own range is taken [degrees]."""
 FOREARM_RANGE = _range("forearm")
 OUT_TO_THE_SIDE = parameter_set().number("ranges.out_to_the_side")
 """Abduction from which the shoulder's flexion range no longer binds [degrees]."""
@@ -38,7 +40,7 @@ class Posture:
     elbow : array
         0 straight … 145 fully bent.
     shoulder : array
-        Flexion: −60 behind, 0 at the side, 90 in front, 180 overhead.
+        Flexion: −90 behind, 0 at the side, 90 in front, 180 overhead.
     abduction : array
         Out to the side.
     rotation : array

@@ -12,12 +12,14 @@ import numpy as np
 from curve_rank.arm.arrays import (
     Array,
     BoolArray,
+    at_place,
     cross,
     dot,
     length_of,
     mean_over_rep,
     midpoints,
     over_postures,
+    peak_between,
     smooth_step,
 )
 from curve_rank.arm.parameters import parameter_set
@@ -30,10 +32,12 @@ LENGTHS = ("long", "middle", "short")
 OF_HEADS = (
     "work_share",
     "length_at_hard_spot",
+    "hard_length",
     "mean_drive",
     "peak_drive",
     "mean_tension",
     "long_tension",
+    "long_active",
     "short_tension",
     "excursion",
     "shortest",
@@ -58,6 +62,8 @@ class Readings:
         Where demand and effort peak, as part of the rep from its stretched end [1].
     hard_spot, effort_peak : array, shape S
         Angle of the rep coordinate there [degrees].
+    travel : array, shape S
+        How far the rep coordinate goes [degrees].
     slack_share : array, shape S
         Part of the rep under 20 % of the peak demand [1].
     evenness : array, shape S
@@ -70,6 +76,8 @@ class Readings:
         Part of the active moment that the target group, with whatever helps it, makes at the rep's joint [1].
     length_at_hard_spot, shortest, longest, excursion : array, shape (heads, *S)
         Percent of the head's own range; excursion is longest minus shortest.
+    hard_length : array, shape (heads, *S)
+        Mean percent of range where the demand is near its peak: two peaks as high both count.
     mean_drive, peak_drive : array, shape (heads, *S)
         [1]
     mean_tension : array, shape (heads, *S)
@@ -77,6 +85,8 @@ class Readings:
     long_tension, short_tension : array, shape (heads, *S)
         Tension of the fibres, active and passive, over peak force, weighted towards long or short lengths;
         0 of a head that hardly changes length in the rep [1].
+    long_active : array, shape (heads, *S)
+        The active part of long-length tension [1].
     biceps_tendon : array, shape S
         Largest force of both biceps heads with the elbow near straight and the palm up [N].
     elbow_compression : array, shape S
@@ -97,16 +107,19 @@ class Readings:
     hard_spot: Array
     effort_peak_at: Array
     effort_peak: Array
+    travel: Array
     slack_share: Array
     evenness: Array
     multi_joint: Array
     feasible_share: Array
     work_share: Array
     length_at_hard_spot: Array
+    hard_length: Array
     mean_drive: Array
     peak_drive: Array
     mean_tension: Array
     long_tension: Array
+    long_active: Array
     short_tension: Array
     excursion: Array
     shortest: Array
@@ -204,18 +217,18 @@ def read_reps(
     lengths : LengthScale, optional
         Where "long" begins, other than the shipped scale.
     """
-    peak, last = batch.demand.max(axis=1), batch.demand.shape[1] - 1
-    hard, effort_peak = batch.demand.argmax(axis=1), batch.effort.argmax(axis=1)
-    rows = np.arange(peak.size)
+    last = batch.demand.shape[1] - 1
+    (hard, peak), (effort_peak, _) = peak_between(batch.demand), peak_between(batch.effort)
     loaded = mean_over_rep(np.maximum(batch.demand, 0.0))
     return Readings(
         load=batch.load,
         limited_by=batch.limits.argmin(axis=0),
         peak_demand=peak,
         hard_at=hard / last,
-        hard_spot=batch.angle[rows, hard],
+        hard_spot=at_place(batch.angle, hard),
         effort_peak_at=effort_peak / last,
-        effort_peak=batch.angle[rows, effort_peak],
+        effort_peak=at_place(batch.angle, effort_peak),
+        travel=np.abs(batch.angle[:, -1] - batch.angle[:, 0]),
         slack_share=share_below(batch.demand, _slack_threshold(peak)[:, None]),
         evenness=np.where(peak > 0, loaded / np.maximum(peak, 1e-9), 0.0),
         multi_joint=_multi_joint(batch),
@@ -273,7 +286,7 @@ def share_below(values: Array, threshold: Array) -> Array:
 
 def slack_stretches(demand: Array) -> tuple[tuple[float, float], ...]:
     """Parts of one rep where its demand (samples,) lies under 20 % of its peak, linear between samples."""
-    gap = demand - _slack_threshold(demand.max())
+    gap = demand - _slack_threshold(float(peak_between(demand[None])[1][0]))
     positions = np.linspace(0, 1, demand.size)
     crossings = np.flatnonzero(np.sign(gap[:-1]) * np.sign(gap[1:]) < 0)
     edges = [
@@ -287,25 +300,29 @@ def _slack_threshold(peak: Any) -> Any:
     return parameter_set().number("readings.slack_below") * peak
 
 
-def _of_heads(batch: RepBatch, hard: Any, lengths: LengthScale) -> dict[str, Array]:
+def _of_heads(batch: RepBatch, hard: Array, lengths: LengthScale) -> dict[str, Array]:
     """Every per-head reading of every rep, arrays of shape (heads, reps)."""
     percent = batch.geometry.percent
     peak_force = over_postures(batch.anatomy.peak_force, 2) * batch.body.force_scale
     tension = batch.force / peak_force
-    whole = batch.force + batch.passive_force
-    fibre = whole / (peak_force * over_postures(batch.anatomy.cos_pennation, 2))
+    along = peak_force * over_postures(batch.anatomy.cos_pennation, 2)
+    active, whole = batch.force / along, (batch.force + batch.passive_force) / along
     excursion = np.ptp(percent, axis=2)
+    part = batch.demand / np.maximum(batch.demand.max(axis=1, keepdims=True), 1e-9)
+    near_peak = np.maximum(part - parameter_set().number("readings.hard_above"), 1e-9)
     moves = excursion >= 100 * parameter_set().number("readings.least_excursion")
     moment = mean_over_rep(np.maximum(batch.moment, 0.0))
     others = mean_over_rep(np.maximum(batch.other_moment, 0.0))
     return {
         "work_share": moment / np.maximum(moment.sum(axis=0) + others, 1e-12),
-        "length_at_hard_spot": np.take_along_axis(percent, hard[None, :, None], axis=2)[:, :, 0],
+        "length_at_hard_spot": at_place(percent, hard),
+        "hard_length": mean_over_rep(percent * near_peak) / mean_over_rep(near_peak),
         "mean_drive": mean_over_rep(batch.drive),
         "peak_drive": batch.drive.max(axis=2),
         "mean_tension": mean_over_rep(tension),
-        "long_tension": moves * mean_over_rep(fibre * lengths.long(percent)),
-        "short_tension": moves * mean_over_rep(fibre * lengths.short(percent)),
+        "long_tension": moves * mean_over_rep(whole * lengths.long(percent)),
+        "long_active": moves * mean_over_rep(active * lengths.long(percent)),
+        "short_tension": moves * mean_over_rep(whole * lengths.short(percent)),
         "excursion": excursion,
         "shortest": percent.min(axis=2),
         "longest": percent.max(axis=2),

@@ -46,6 +46,8 @@ class RepSetup:
         Where the posture came from a hand path: the path at the samples.
     from_vertical : bool
         The upper arm is set from the vertical, so turning the trunk turns the shoulder's angle with it.
+    tied : bool
+        A bar, the floor or a fixed handle ties the hands to their path, so a lifter finds the same one again.
     """
 
     posture: Posture
@@ -58,6 +60,7 @@ class RepSetup:
     hand: HandTrack | None = None
     from_vertical: bool = False
     hip_spread: float = 0.0
+    tied: bool = False
 
 
 @dataclass(frozen=True)
@@ -74,6 +77,8 @@ class Shift:
         [m]
     band : float
         Exponent on a band's tension over its tension at stretch 1: its curve's shape.
+    sideways, carried : float
+        Times the sideways forces, and times the part of the body on the hands where the feet share it [1].
     """
 
     trunk: float | Array = 0.0
@@ -81,6 +86,8 @@ class Shift:
     hips: float | Array = 0.0
     pulley: Array = field(default_factory=lambda: np.zeros((3, 1, 1)))
     band: float | Array = 1.0
+    sideways: float | Array = 1.0
+    carried: float | Array = 1.0
 
 
 def effort_for_reps(reps: float) -> float:
@@ -122,8 +129,9 @@ class RepStack:
     posture : Posture
         Angles (reps, samples).
     lines : tuple of LineGroup
-    hip_height, hip_spread, direction, from_vertical : array, shape (reps, 1)
-        [m], [m]; +1 for flexors and −1 for extensors; 1 where the upper arm is set from the vertical.
+    hip_height, hip_spread, direction, from_vertical, loose : array, shape (reps, 1)
+        [m], [m]; +1 for flexors and −1 for extensors; 1 where the upper arm is set from the vertical; 1 where
+        angles may be set up a little off, 0 where something ties the hands.
     straight_arm, unsupported : array of bool, shape (reps, 1)
         Whether the shoulder is the rep's own joint, and whether it must hold the upper arm.
     by_hand : array of int
@@ -139,6 +147,7 @@ class RepStack:
     hip_spread: Array
     direction: Array
     from_vertical: Array
+    loose: Array
     straight_arm: BoolArray
     unsupported: BoolArray
     by_hand: Index
@@ -150,7 +159,7 @@ class RepStack:
         def again(values: Array) -> Array:
             return np.concatenate([values] * arms, axis=-2)
 
-        reps, columns = len(self.setups), ("hip_height", "hip_spread", "direction", "from_vertical")
+        reps, columns = len(self.setups), ("hip_height", "hip_spread", "direction", "from_vertical", "loose")
         return RepStack(
             setups=self.setups * arms,
             posture=Posture(**{name: again(values) for name, values in vars(self.posture).items()}),
@@ -181,6 +190,7 @@ def stack_reps(setups: tuple[RepSetup, ...]) -> RepStack:
         hip_spread=np.array([[setup.hip_spread] for setup in setups]),
         direction=np.array([[1.0 if setup.flexes else -1.0] for setup in setups]),
         from_vertical=np.array([[float(setup.from_vertical)] for setup in setups]),
+        loose=np.array([[float(not setup.tied)] for setup in setups]),
         straight_arm=np.array([[setup.coordinate == "shoulder"] for setup in setups]),
         unsupported=np.array([[not setup.upper_arm_supported] for setup in setups]),
         by_hand=np.flatnonzero([setup.hand is not None for setup in setups]).astype(np.intp),
@@ -192,11 +202,12 @@ def shifted(stack: RepStack, shift: Shift, body: Body) -> Posture:
     """Postures (reps, samples) of the same reps set up a little off."""
     posture = stack.posture
     angles = dict(vars(posture))
-    angles["trunk_pitch"] = posture.trunk_pitch + shift.trunk
-    turn = shift.upper_arm + stack.from_vertical * shift.trunk
+    trunk, upper_arm = stack.loose * shift.trunk, stack.loose * shift.upper_arm
+    angles["trunk_pitch"] = posture.trunk_pitch + trunk
+    turn = upper_arm + stack.from_vertical * trunk
     angles["shoulder"] = np.clip(posture.shoulder + turn, *SHOULDER_RANGE)
     if stack.hand is not None:
-        flare = of_arms(shift, stack.by_hand).upper_arm
+        flare = upper_arm[stack.by_hand]
         followed = arm_angles(stack.hand.flared(flare), of_arms(body, stack.by_hand), check=False)
         for name, values in vars(followed).items():
             angles[name] = angles[name].copy()

@@ -61,8 +61,10 @@ def share_load(
         Moment that each column makes in each balance at full drive [N·m]; rows of zeros are ignored.
     demand : array, shape (rows, problems)
         What the balances ask [N·m].
-    cost, low, high : array, shape (columns,)
-        Weight c and bounds of each drive; low is 0, or −high.
+    cost : array, shape (columns,) or (columns, problems)
+        Weight c of each drive.
+    low, high : array, shape (columns,)
+        Bounds of each drive; low is 0, or −high.
     exponent : float or array, shape (problems,)
         Of a drive in the sum that is least, 2 to 3.
 
@@ -80,17 +82,19 @@ def share_load(
         raise ValueError(f"exponent {exponent} must lie from 2 to 3")
     rows, columns, problems = matrix.shape
     exponents = np.broadcast_to(exponent, (problems,))
-    if demand.shape != (rows, problems) or not cost.shape == low.shape == high.shape == (columns,):
+    fits = low.shape == high.shape == (columns,) and cost.shape in ((columns,), (columns, problems))
+    if demand.shape != (rows, problems) or not fits:
         raise ValueError(f"shapes disagree: {matrix.shape}, {demand.shape}, {cost.shape}")
     acts: BoolArray = np.asarray(matrix.any(axis=2))
     order = np.argsort(_side_by_side(acts), kind="stable")
-    weight, lowest, highest = cost[order, None], low[order, None], high[order, None]
+    weights, lowest, highest = cost.reshape(columns, -1)[order], low[order, None], high[order, None]
     spans = tuple(_span(row[order]) for row in acts)
     drives = np.empty((columns, problems))
     feasible = np.zeros(problems, dtype=bool)
 
     def solve(part: slice | Index, method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
         power = _common(exponents[part])
+        weight = weights if weights.shape[1] == 1 else weights[:, part]
         unit = weight ** (-1 / power)
         rows = tuple(row[:, part][order[s]] for row, s in zip(matrix, spans, strict=True))
         for row, s in zip(rows, spans, strict=True):
@@ -147,10 +151,11 @@ class _Block:
         """The block with some of its problems."""
         rows = tuple(np.ascontiguousarray(row[:, chosen]) for row in self.rows)
         block = replace(self, rows=rows, asked=self.asked[:, chosen])
-        if self.exponent.size == 1:
+        if self.exponent.size > 1:
+            block = replace(block, exponent=self.exponent[chosen])
+        if self.low.shape[1] == 1:
             return block
-        low, high = self.low[:, chosen], self.high[:, chosen]
-        return replace(block, low=low, high=high, exponent=self.exponent[chosen])
+        return replace(block, low=self.low[:, chosen], high=self.high[:, chosen])
 
     @property
     def squares(self) -> bool:

@@ -122,6 +122,10 @@ class BodyWeightLine(DocumentPart):
     carried: Annotated[
         float, Field(gt=0, le=1, allow_inf_nan=False, description="Part of body mass that the hands carry")
     ] = 1.0
+    added_carried: Annotated[
+        float,
+        Field(gt=0, le=1, allow_inf_nan=False, description="Part of an added load that the hands carry"),
+    ] = 1.0
     sideways: Sideways = 0.0
 
 

@@ -28,7 +28,7 @@ from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import day_cost
 from curve_rank.practice.profile import WEEKDAYS, ClientProfile, load_shown
 from curve_rank.practice.rooms import Room, loads_in
-from curve_rank.practice.session import EXTRA_REPS, STEP_TOO_FAR, conflicts, seconds_of, warm_up_due
+from curve_rank.practice.session import EXTRA_REPS, STEP_TOO_FAR, conflicts, in_time, seconds_of, warm_up_due
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import joints, spare_above
 from curve_rank.rating.targets import targets
@@ -113,21 +113,23 @@ class PlanContext:
         )
         return week.model_copy(update={"sessions": sessions})
 
-    def instead(self, key: str, taken: set[str], unlike: Sequence[Facts] = ()) -> str:
-        """What may stand in a variant's place: of those that may, the one that covers most of the same.
+    def instead(
+        self, key: str, taken: set[str], unlike: Sequence[Facts] = (), fits: Callable[[Facts], bool] = bool
+    ) -> str:
+        """What may stand in a variant's place: of those that fit, the one that covers most of the same.
 
         It has the curve of at most one of `unlike`.
         """
         fact = self.facts.get(key)
         options = [
-            (len(fact.covers & f.covers) if fact else 0, -n, f.variant.id)
+            (fits(f), len(fact.covers & f.covers) if fact else 0, -n, f.variant.id)
             for n, f in enumerate(self.facts.values())
             if f.variant.id not in taken
             and (fact is None or f.group == fact.group)
             and self.may(f)
             and sum(f.alike(other) for other in unlike) < SAME_CURVE - 1
         ]
-        return max(options)[2] if options else ""
+        return max(options)[3] if options else ""
 
 
 def warnings(block: Block, context: PlanContext) -> tuple[PlanWarning, ...]:
@@ -169,7 +171,7 @@ def _of_week(
     ]  # fmt: skip
     yield from _days(block, week, w, context)
     yield from badly_placed(week, w, context.profile)
-    yield from _same_curve(known, w, context)
+    yield from _same_curve(block, known, w, context)
     here = {one.variant for _, _, one in known}
     covered = frozenset().union(*(context.facts[key].covers for key in here)) if here else frozenset()
     heads = heads_of(block.targets)
@@ -278,7 +280,7 @@ def badly_placed(week: Week, w: int, profile: ClientProfile) -> Iterator[PlanWar
         yield PlanWarning(kind, w, at, f"{WEEKDAYS[day]} {says}.", mend, words)
 
 
-def _same_curve(known: Known, w: int, context: PlanContext) -> Iterator[PlanWarning]:
+def _same_curve(block: Block, known: Known, w: int, context: PlanContext) -> Iterator[PlanWarning]:
     told: set[str] = set()
     for s, n, one in known:
         fact = context.facts[one.variant]
@@ -288,9 +290,9 @@ def _same_curve(known: Known, w: int, context: PlanContext) -> Iterator[PlanWarn
             names = ", ".join(sorted(context.facts[k].variant.name.lower() for k in alike))
             says = f"The same curve {len(alike)} times: {names}."
             here = {e.variant for _, _, e in known}
-            other = context.instead(
-                one.variant, here, unlike=[context.facts[key] for key in here - {one.variant}]
-            )
+            unlike = [context.facts[key] for key in here - {one.variant}]
+            fits = in_time(block, block.weeks[w].sessions[s], n, context.facts)
+            other = context.instead(one.variant, here, unlike, fits)
             mend: Edit = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
             words = f"Take {fact.variant.name.lower()} out"
             if other:
@@ -308,7 +310,7 @@ def _of_session(
         kind, wrong = _of_exercise(one, context)
         if not kind:
             continue
-        other = context.instead(one.variant, taken)
+        other = context.instead(one.variant, taken, fits=in_time(block, session, n, context.facts))
         mend: Edit = RemoveExercise(week=w, session=s, exercise=n, everywhere=True)
         words = "Take it out"
         if other:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from math import ceil, floor
 
 import numpy as np
 
 from curve_rank.arm.tempo import Tempo
-from curve_rank.practice.block import LETTERS, Exercise, Session
+from curve_rank.practice.block import LETTERS, Block, Exercise, Session
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.profile import load_shown, loads_in_words
 from curve_rank.practice.rooms import Room, load_down, load_under, load_up
@@ -282,6 +282,24 @@ def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool 
         total += rule("session.set_up_s") * len(ones) + sum(work) + rests + warm
     groups = {facts[one.variant].group for one in session.exercises}
     return total + (rule("session.stretch_s") * len(groups) if stretches else 0.0)
+
+
+def in_time(block: Block, session: Session, n: int, facts: Mapping[str, Facts]) -> Callable[[Facts], bool]:
+    """Asks of what would take a place in a session whether it then keeps to the minutes there are."""
+
+    def fits(fact: Facts) -> bool:
+        if any(one.variant not in facts for one in session.exercises):
+            return True
+        guide, ones = fact.variant.guide, list(session.exercises)
+        reps = {"reps_from": guide.reps_from, "reps_to": guide.reps_to}
+        ones[n] = ones[n].model_copy(update={"variant": fact.variant.id} | reps)
+        now, then = (
+            seconds_of(one, facts, stretches=block.stretches)
+            for one in (session, session.model_copy(update={"exercises": tuple(ones)}))
+        )
+        return then <= max(60 * block.minutes + 30, now)
+
+    return fits
 
 
 def ordered(exercises: Sequence[Exercise], facts: Mapping[str, Facts], first: str) -> tuple[Exercise, ...]:

@@ -11,7 +11,7 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import FIXED, FIXED_DRAWS, arm_draw, deviates
 from curve_rank.arm.muscle import Anatomy, default_anatomy, head_geometry
-from curve_rank.arm.posture import ELBOW_RANGE, SHOULDER_RANGE
+from curve_rank.arm.posture import ELBOW_RANGE, SHOULDER_REACHED
 from curve_rank.catalogue.equipment import missing
 from curve_rank.catalogue.stretches import Held, Stretch
 from curve_rank.practice.limits import Limits
@@ -127,8 +127,8 @@ def longest_of(limits: Limits) -> Array:
     ends = {
         "elbow": (limits.elbow_straight, ELBOW_RANGE[1]),
         "shoulder": (
-            max(-limits.shoulder_back, SHOULDER_RANGE[0]),
-            min(limits.shoulder_overhead, SHOULDER_RANGE[1]),
+            max(-limits.shoulder_back, SHOULDER_REACHED[0]),
+            min(limits.shoulder_overhead, SHOULDER_REACHED[1]),
         ),
         "abduction": (0.0, min(limits.shoulder_out, 90.0)),
         "forearm": (-limits.palm_up, limits.palm_down),

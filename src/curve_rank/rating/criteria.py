@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
+from typing import Any
 
 import numpy as np
 
@@ -18,7 +19,7 @@ from curve_rank.catalogue.line_kinds import BodyWeightLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.joints import joints, ramp
 from curve_rank.rating.readings import Reading, all_readings, registry
-from curve_rank.rating.targets import Target
+from curve_rank.rating.targets import Target, targets
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,14 @@ class Basis:
     @property
     def moved(self) -> Array:
         """What both hands move, the body's part included, shape S [kg]."""
-        return np.asarray(self.readings.load + self.body.mass * carried(self.variant))
+        return np.asarray(held(self.variant, self.readings.load, self.body.mass))
+
+    @property
+    def even_part(self) -> Array:
+        """The target's share of the work over an even share of its group, at most 1, shape S."""
+        heads, group = self.target.heads, targets()[self.variant.group].heads
+        share = all_readings()["work_share"].of_heads(self.readings, heads)
+        return np.minimum(share * len(group) / len(heads), 1.0)
 
 
 @dataclass(frozen=True)
@@ -57,6 +65,9 @@ class Criterion:
         Of its value.
     zero, full : float
         Values that score 0 and 100.
+    needs_share : float
+        How far a score asks that the target does the work: it counts times the target's even part to this
+        power; 0 not at all.
     reading : Reading or None
         What it judges; None where it is worked out from the set-up as well, by a function of its name.
     """
@@ -67,6 +78,7 @@ class Criterion:
     unit: str
     zero: float
     full: float
+    needs_share: float = 0.0
     reading: Reading | None = None
 
     def value(self, basis: Basis) -> Array:
@@ -75,9 +87,10 @@ class Criterion:
             return OF_SETUP[self.key](basis)
         return self.reading.of_heads(basis.readings, basis.target.heads)
 
-    def score(self, value: Array) -> Array:
-        """0 at `zero` or beyond, 100 at `full` or beyond, straight between."""
-        return 100 * ramp((value - self.zero) / (self.full - self.zero))
+    def score(self, value: Array, basis: Basis) -> Array:
+        """0 at `zero` or beyond, 100 at `full` or beyond, straight between; less where it needs share."""
+        whole = 100 * ramp((value - self.zero) / (self.full - self.zero))
+        return whole * basis.even_part**self.needs_share if self.needs_share else whole
 
     def printed(self, value: float) -> str:
         """A value as the reading is printed everywhere, with its unit."""
@@ -101,9 +114,22 @@ def criteria() -> dict[str, Criterion]:
     return found
 
 
+def parts_on_hands(variant: Variant) -> tuple[float, float]:
+    """Parts of the load, and of body mass, that both hands carry together [1]."""
+    hung = [line for line in variant.lines if isinstance(line, BodyWeightLine)]
+    return (sum(line.added_carried for line in hung) if hung else 1.0), sum(line.carried for line in hung)
+
+
+def held(variant: Variant, load: Any, mass: float) -> Any:
+    """What both hands hold of a load and of the body, shape of `load` [kg]."""
+    added, body = parts_on_hands(variant)
+    return added * load + body * mass
+
+
 def carried(variant: Variant) -> float:
-    """Part of body mass that the hands carry, both together [1]."""
-    return sum(line.carried for line in variant.lines if isinstance(line, BodyWeightLine))
+    """The body in the hands, as the load that would ask as much of them, over body mass [1]."""
+    added, body = parts_on_hands(variant)
+    return body / added
 
 
 def load(basis: Basis) -> Array:
@@ -114,6 +140,11 @@ def load(basis: Basis) -> Array:
 def steps(basis: Basis) -> Array:
     """The equipment's smallest step over what is moved [1]."""
     return np.asarray(basis.variant.equipment.smallest_step_kg / np.maximum(basis.moved, 1e-6))
+
+
+def loaded_travel(basis: Basis) -> Array:
+    """How far the rep's own joint goes while it is asked more than slack, shape S [degrees]."""
+    return np.asarray(basis.readings.travel * (1 - basis.readings.slack_share))
 
 
 def strictness(basis: Basis) -> Array:
@@ -142,6 +173,7 @@ def sparing_criterion(joint: str) -> str:
 OF_SETUP: dict[str, Callable[[Basis], Array]] = {
     "load": load,
     "steps": steps,
+    "range": loaded_travel,
     "strictness": strictness,
     "joints": worst_strain,
 } | {sparing_criterion(key): strain_of(key) for key in joints()}

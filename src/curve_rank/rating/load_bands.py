@@ -11,17 +11,19 @@ from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
+from curve_rank.rating.criteria import held
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
 
-READS: dict[str, tuple[str, Callable[[float, float, float], float]]] = {
-    "ratio": ("×", lambda load, other, _mass: load / other),
-    "below": ("kg", lambda load, other, _mass: other - load),
-    "apart": ("kg", lambda load, other, _mass: load - other),
-    "over_hung": ("×", lambda load, other, mass: load / (mass + other)),
-    "load": ("kg", lambda load, _other, _mass: load),
+READS: dict[str, tuple[str, Callable[[float, float, float, float], float]]] = {
+    "ratio": ("×", lambda load, other, _mass, _held: load / other),
+    "below": ("kg", lambda load, other, _mass, _held: other - load),
+    "apart": ("kg", lambda load, other, _mass, _held: load - other),
+    "over_hung": ("×", lambda load, other, mass, _held: load / (mass + other)),
+    "load": ("kg", lambda load, _other, _mass, _held: load),
+    "on_hands": ("×", lambda _load, other, _mass, held: held / other),
 }
-"""How a relation is read from its load, the other's and body mass, and in which unit."""
+"""How a relation is read from its load, the other's, body mass and what the hands hold; and in which unit."""
 
 
 @dataclass(frozen=True)
@@ -88,7 +90,8 @@ def _relations(
     for row in table["relations"]:
         unit, read = READS[row["reads"]]
         load, other = loads[row["of"]], loads.get(row.get("to", ""), 0.0)
-        yield _range(row, find_variant(row["of"], variants), load, read(load, other, mass), unit)
+        variant = find_variant(row["of"], variants)
+        yield _range(row, variant, load, read(load, other, mass, held(variant, load, mass)), unit)
 
 
 def _range(entry: dict[str, Any], variant: Variant, load: float, value: float, unit: str) -> LoadRange:

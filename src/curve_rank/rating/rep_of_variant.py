@@ -16,6 +16,8 @@ from curve_rank.catalogue.schema import HandKey, HandPath, Key, Variant
 
 BESIDE_THE_HAND = ("forearm", "wrist", "trunk_pitch", "trunk_roll")
 """Angles that a hand path leaves to the document."""
+BARS = ("straight_bar", "angled_bar")
+"""Handles that tie one hand to the other."""
 
 
 def hip_height(variant: Variant, body: Body) -> float:
@@ -62,7 +64,14 @@ def rep_setup(variant: Variant, body: Body, *, samples: int = SAMPLES) -> RepSet
         coordinate=variant.coordinate,
         hand=hand,
         from_vertical=variant.posture.upper_arm_from == "vertical",
+        tied=hand is not None and _ties_hands(variant),
     )
+
+
+def _ties_hands(variant: Variant) -> bool:
+    """Whether a bar or what the body rests on holds both hands to one path."""
+    bar = variant.equipment.hands == 2 and variant.equipment.handle in BARS
+    return bar or any(isinstance(line, BodyWeightLine) for line in variant.lines)
 
 
 def _by_joints(variant: Variant, samples: int) -> Posture:
@@ -121,7 +130,12 @@ def _line(line: WeightLine | CableLine | BandLine | MachineLine | BodyWeightLine
             angle, torque = zip(*line.profile, strict=True)
             return Machine(angle=angle, torque=torque, load_part=part)
         case BodyWeightLine():
-            return BodyWeight(carried=line.carried / hands, load_part=part, sideways=line.sideways)
+            return BodyWeight(
+                carried=line.carried / hands,
+                load_part=line.added_carried * part,
+                sideways=line.sideways,
+                estimated=line.carried < 1,
+            )
 
 
 def _band_curve(line: BandLine) -> tuple[tuple[float, ...], tuple[float, ...]]:

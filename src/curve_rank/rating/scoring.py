@@ -38,7 +38,7 @@ def score_parts(basis: Basis, lens: Lens) -> tuple[CriterionScore, ...]:
     for key, weight in lens.weights:
         criterion = lens.criterion(key)
         value = criterion.value(basis)
-        parts.append(CriterionScore(criterion, float(value), float(criterion.score(value)), weight))
+        parts.append(CriterionScore(criterion, float(value), float(criterion.score(value, basis)), weight))
     return tuple(parts)
 
 
@@ -57,7 +57,7 @@ def drawn_parts(basis: Basis, lens: Lens) -> tuple[CriterionScore, ...]:
     """The medians of the parts over draws, S = (draws,), in the lens's order."""
     used = [(lens.criterion(key), weight) for key, weight in lens.weights]
     values = [criterion.value(basis) for criterion, _ in used]
-    graded = [criterion.score(value) for (criterion, _), value in zip(used, values, strict=True)]
+    graded = [criterion.score(value, basis) for (criterion, _), value in zip(used, values, strict=True)]
     middle = quantiles(np.stack((*values, *graded)), (0.5,))[:, 0].tolist()
     return tuple(
         CriterionScore(criterion, value, score, weight)
@@ -70,4 +70,4 @@ def drawn_parts(basis: Basis, lens: Lens) -> tuple[CriterionScore, ...]:
 def scores(basis: Basis, lens: Lens) -> Array:
     """Scores of shape S."""
     graded = [(lens.criterion(key), weight) for key, weight in lens.weights]
-    return np.asarray(sum(weight * c.score(c.value(basis)) for c, weight in graded))
+    return np.asarray(sum(weight * c.score(c.value(basis), basis) for c, weight in graded))
