@@ -24,6 +24,7 @@ from curve_rank.arm.arrays import (
 )
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep import RepBatch
+from curve_rank.arm.rep_setup import in_hand
 
 THIRDS = ("first", "middle", "last")
 """Parts of the rep, from its stretched end."""
@@ -68,6 +69,12 @@ class Readings:
         Part of the rep under 20 % of the peak demand [1].
     evenness : array, shape S
         Mean demand over peak demand [1].
+    demand_stretched, demand_short : array, shape S
+        Demand at the stretched and at the short end over its peak; below 0 where it reverses [1].
+    moment_per_kg : array, shape S
+        Largest moment that a kilogram of load asks at the rep's joint [N·m/kg].
+    in_hand : array, shape S
+        What one hand holds, its part of the body included [kg].
     multi_joint : array, shape S
         Shoulder work over shoulder and elbow work [1].
     feasible_share : array, shape S
@@ -87,6 +94,8 @@ class Readings:
         0 of a head that hardly changes length in the rep [1].
     long_active : array, shape (heads, *S)
         The active part of long-length tension [1].
+    biceps_force : array, shape S
+        Largest force of both biceps heads together, at whatever angle [N].
     biceps_tendon : array, shape S
         Largest force of both biceps heads with the elbow near straight and the palm up [N].
     elbow_compression : array, shape S
@@ -110,6 +119,10 @@ class Readings:
     travel: Array
     slack_share: Array
     evenness: Array
+    demand_stretched: Array
+    demand_short: Array
+    moment_per_kg: Array
+    in_hand: Array
     multi_joint: Array
     feasible_share: Array
     work_share: Array
@@ -124,6 +137,7 @@ class Readings:
     excursion: Array
     shortest: Array
     longest: Array
+    biceps_force: Array
     biceps_tendon: Array
     elbow_compression: Array
     shoulder_end: Array
@@ -231,6 +245,12 @@ def read_reps(
         travel=np.abs(batch.angle[:, -1] - batch.angle[:, 0]),
         slack_share=share_below(batch.demand, _slack_threshold(peak)[:, None]),
         evenness=np.where(peak > 0, loaded / np.maximum(peak, 1e-9), 0.0),
+        demand_stretched=batch.demand[:, 0] / np.maximum(peak, 1e-9),
+        demand_short=batch.demand[:, -1] / np.maximum(peak, 1e-9),
+        moment_per_kg=batch.demand_per_kg.max(axis=1),
+        in_hand=np.array(
+            [in_hand(setup, batch.body, kg) for setup, kg in zip(batch.setups, batch.load, strict=True)]
+        ),
         multi_joint=_multi_joint(batch),
         feasible_share=batch.feasible.mean(axis=1),
         **_of_heads(batch, hard, lengths or length_scale()),
@@ -366,6 +386,7 @@ def _joint_notes(batch: RepBatch, trunk_supported: Array) -> dict[str, Array]:
     at_end = np.where(_unsupported(batch), at_end * length_of(held), 0.0)
     forced = rises(np.abs(posture.forearm), "palm_forced") * length_of(batch.external.pull(batch.load))
     return {
+        "biceps_force": biceps.max(axis=1),
         "biceps_tendon": (biceps * straight).max(axis=1),
         "elbow_compression": (triceps * rises(posture.elbow, "deep_bend")).max(axis=1),
         "shoulder_end": at_end.max(axis=1),

@@ -36,7 +36,17 @@ FIRST_LOAD = 10.0
 """Where the search for loads begins [kg]."""
 PASSES = 6
 PASSES_FROM_NEAR = 2
-ALONG = ("angle", "demand", "strength", "opposite_strength", "effort", "lever", "other_moment", "feasible")
+ALONG = (
+    "angle",
+    "demand",
+    "demand_per_kg",
+    "strength",
+    "opposite_strength",
+    "effort",
+    "lever",
+    "other_moment",
+    "feasible",
+)
 PARTS = ("posture", "frame", "geometry", "external")
 PER_HEAD = ("drive", "force", "passive_force", "moment", "shoulder_moment", "limits")
 
@@ -57,6 +67,8 @@ class RepBatch:
     demand : array
         External moment at the rep's own joint that the target group must hold; negative where it reverses
         [N·m].
+    demand_per_kg : array
+        What each kilogram of load adds to the demand [N·m/kg].
     strength, opposite_strength : array
         Largest moment of target and opposite group there [N·m].
     effort : array
@@ -87,6 +99,7 @@ class RepBatch:
     demand: Array
     strength: Array
     opposite_strength: Array
+    demand_per_kg: Array
     effort: Array
     lever: Array
     shoulder_moment: Array
@@ -291,6 +304,7 @@ def _loaded(held: Balance, strengths: _Strengths, limits: Array, load: Array) ->
         limits=limits,
         angle=np.where(straight, held.posture.shoulder, held.posture.elbow),
         demand=demand,
+        demand_per_kg=held.demand(held.external.per_kg),
         strength=strength,
         opposite_strength=opposite,
         effort=np.abs(demand) / asked,

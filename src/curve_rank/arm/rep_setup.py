@@ -119,6 +119,14 @@ def least_load(setup: RepSetup, body: Body) -> float:
     return -max((0.98 * body.mass * line.carried / line.load_part for line in hung), default=0.0)
 
 
+def in_hand(setup: RepSetup, body: Body, load: float) -> float:
+    """What the right hand holds of a load, and of the body [kg]."""
+    return sum(
+        line.load_part * load + (line.carried * body.mass if isinstance(line, BodyWeight) else 0.0)
+        for line in setup.lines
+    )
+
+
 @dataclass(frozen=True)
 class RepStack:
     """Several reps as arrays, made once and modelled as often as wanted.
