@@ -151,12 +151,15 @@ def comparison_view(comparison: TrainingStudy, said: tuple[LensVerdict, ...]) ->
         "title": comparison.title,
         "source": comparison.source,
         "found": comparison.found,
+        "differs": comparison.differs,
+        "sure": comparison.sure,
         "verdicts": [
             {
                 "lens": v.lens.key,
                 "target": v.target.key,
                 "more": rounded(v.more, 2),
                 "less": rounded(v.less, 2),
+                "chance": rounded(v.chance, 3),
                 "says": v.says,
             }
             for v in said

@@ -70,8 +70,8 @@ def probability_words(verdict: Verdict) -> str:
         return ""
     agree = 100 * verdict.probability
     if verdict.outcome == "too_close":
-        return f"with {agree:.0f} arms of 100 for the left"
-    return f"in {agree if verdict.outcome == 'holds' else 100 - agree:.0f} arms of 100"
+        return f"in this physics, with {agree:.0f} arms of 100 for the left"
+    return f"in this physics, in {agree if verdict.outcome == 'holds' else 100 - agree:.0f} arms of 100"
 
 
 def size_words(verdict: Verdict, test: ClaimTest, reading: Reading) -> str:

@@ -10,7 +10,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.exchange.json_views import comparison_view
 from curve_rank.rating.lenses import Lens
-from curve_rank.study.evidence import LensVerdict, TrainingStudy, comparisons, verdicts
+from curve_rank.study.evidence import Found, Tally, TrainingStudy, every_comparison, tally, unforetold
 from curve_rank.web import current
 from curve_rank.web.access import TEACHING, allowed
 
@@ -22,7 +22,9 @@ class EvidenceView:
     """Every comparison, and what each lens says of it."""
 
     lenses: dict[str, Lens]
-    found: tuple[tuple[TrainingStudy, tuple[LensVerdict, ...]], ...]
+    found: tuple[Found, ...]
+    tallies: tuple[Tally, ...]
+    unforetold: tuple[TrainingStudy, ...]
 
     def as_data(self) -> list[dict[str, Any]]:
         """The page's JSON twin."""
@@ -45,5 +47,6 @@ def data() -> ResponseReturnValue:
 
 def _view() -> EvidenceView:
     table = current.library().lenses
-    said = ((c, verdicts(c, tuple(table.values()), current.modeller())) for c in comparisons())
-    return EvidenceView(table, tuple(said))
+    found = every_comparison(tuple(table.values()), current.modeller())
+    tallies = tuple(tally(found, lens) for lens in table.values())
+    return EvidenceView(table, found, tallies, unforetold(found))

@@ -15,6 +15,7 @@ from curve_rank.rating.lenses import Lens, LensDocument, document_of, lenses, va
 from curve_rank.rating.targets import Target, known, targets
 from curve_rank.store import documents, sharing
 from curve_rank.store.documents import Unreadable, VersionLine
+from curve_rank.study.evidence import Tally, every_comparison, tally
 from curve_rank.study.schools import Mover, movers
 from curve_rank.web import current, notices
 from curve_rank.web.access import ANYONE, TEACHING, allowed
@@ -32,6 +33,7 @@ class SchoolsView:
     target: Target
     lenses: dict[str, Lens]
     movers: tuple[Mover, ...]
+    tallies: dict[str, Tally]
     damaged: tuple[Unreadable, ...]
 
     def as_data(self) -> dict[str, Any]:
@@ -39,6 +41,10 @@ class SchoolsView:
         return {
             "target": self.target.key,
             "lenses": {key: document_of(lens).model_dump(mode="json") for key, lens in self.lenses.items()},
+            "foretells": {
+                key: {"expected": round(one.expected, 2), "low": one.low, "high": one.high, "of": one.studies}
+                for key, one in self.tallies.items()
+            },
             "movers": [{"variant": m.modelled.variant.id, "ranks": m.ranks} for m in self.movers],
             "unreadable": [vars(one) for one in self.damaged],
         }
@@ -151,11 +157,13 @@ def moved(rest: str) -> ResponseReturnValue:
 
 def _view() -> SchoolsView:
     target = known("target", SchoolsQuery.read(request.args).target, targets())
-    table = current.library().lenses
+    table, modeller = current.library().lenses, current.modeller()
+    found = every_comparison(tuple(table.values()), modeller)
     return SchoolsView(
         target=target,
         lenses=table,
-        movers=movers(target, table, current.library().variants, current.modeller()),
+        movers=movers(target, table, current.library().variants, modeller),
+        tallies={key: tally(found, lens) for key, lens in table.items()},
         damaged=documents.unreadable(current.session(), current.viewer(), KIND),
     )
 
