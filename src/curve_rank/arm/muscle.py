@@ -282,7 +282,7 @@ def head_geometry(
 
 
 def active_force_length(length: Array, width: float | Array) -> Array:
-    """Active force over peak force at fibre `length` over optimal [1], by the curve's width (Thelen 2003)."""
+    """Active force over peak force at fibre `length` over optimal [1], by its width (Thelen 2003)."""
     return np.asarray(np.exp(-((length - 1) ** 2) / width))
 
 
@@ -348,10 +348,9 @@ def _forearm_nodes(parameters: ParameterSet, head: str) -> Array:
     return _nodes(degrees, (base + amplitude * wave + constant) * _MM)
 
 
-def _shoulder_ends(parameters: ParameterSet) -> tuple[int, int]:
+def _shoulder_ends(parameters: ParameterSet) -> tuple[int, ...]:
     """First and last angle of the shoulder tables [degrees]."""
-    first, last = parameters.row_of("ranges.shoulder")
-    return int(first), int(last)
+    return tuple(int(angle) for angle in parameters.row_of("ranges.shoulder"))
 
 
 def _shoulder_nodes(parameters: ParameterSet, head: str) -> Array:
