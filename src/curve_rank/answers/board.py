@@ -146,6 +146,8 @@ class BoardRow:
     medians: Annotated[dict[str, dict[str, Spread]], to_digits(4)]
     strain: Annotated[dict[str, float], to_digits(3)]
     strain_says: dict[str, str]
+    twin_of: str
+    """The first row of its like above it; empty for that one itself."""
     cautions: Annotated[tuple[CautionReason, ...], PlainSerializer(_reasons)]
     setup: tuple[str, ...]
     cues: tuple[str, ...]
@@ -231,6 +233,15 @@ class BoardAnswer:
     certainty: Sureness
     sparing: tuple[str, ...]
     """What sparing joints cost and brought, a sentence a joint."""
+
+    def like(self, row: BoardRow) -> tuple[BoardRow, ...]:
+        """Rows that stand with one, as good as it."""
+        return tuple(one for one in self.rows if one.twin_of == row.variant)
+
+    @property
+    def told_apart(self) -> int:
+        """How many rows are left when those as good as another stand with it."""
+        return sum(not row.twin_of for row in self.rows)
 
     def below(self, row: BoardRow) -> BoardRow | None:
         """The row after one."""
@@ -350,6 +361,7 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         medians=row.medians,
         strain={one.joint.key: one.strain for one in row.strains},
         strain_says={one.joint.key: one.says for one in row.strains},
+        twin_of=row.twin_of,
         setup=tuple(m.variant.setup),
         cues=tuple(m.variant.cues),
         key=m.key,

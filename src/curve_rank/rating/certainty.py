@@ -20,6 +20,8 @@ from curve_rank.rating.spreads import interval, quantiles, tails
 MOST_SENSITIVITIES = 5
 FEWEST_FOR_SENSITIVITY = 20
 TOP = 10
+EVEN_CHANCE = 0.5
+"""Neighbours that the draws put the other way round share a tie."""
 
 
 @dataclass(frozen=True)
@@ -175,11 +177,11 @@ def _chances(drawn: Array) -> Array:
 
 
 def _ties(beats: Array) -> list[int]:
-    """A new tie begins where the tie's first row is resolved against the row."""
+    """A new tie begins where the tie's first row is resolved against the row, and its neighbour beats it."""
     resolved = parameter_set().number("certainty.resolved")
     ties, leader, tie = [], 0, 1
     for i in range(beats.shape[0]):
-        if i > leader and beats[leader, i] >= resolved:
+        if i > leader and beats[leader, i] >= resolved and beats[i - 1, i] >= EVEN_CHANCE:
             leader, tie = i, tie + 1
         ties.append(tie)
     return ties
@@ -203,5 +205,7 @@ def _sensitivities(drawn: Array, seed: int) -> tuple[Sensitivity, ...]:
             weight += spread**2
     noise = 1 / drawn.shape[0]
     shares = np.maximum(parts / max(weight, 1e-12) - noise, 0.0)
+    # The largest of so many squared correlations of mere chance is about this large.
+    chance = 2 * np.log(values.shape[1]) * noise
     best = np.argsort(-shares)[:MOST_SENSITIVITIES]
-    return tuple(Sensitivity(uncertain()[k], float(shares[k])) for k in best if shares[k] > 0.01)
+    return tuple(Sensitivity(uncertain()[k], float(shares[k])) for k in best if shares[k] > chance)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
+
+import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
@@ -20,6 +22,7 @@ from curve_rank.rating.joints import Strain, joints, spare_above, strains
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.scoring import CriterionScore, basis_of, drawn_parts, scores
+from curve_rank.rating.similar import curve_of
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import Target, known, targets
 from curve_rank.rating.words import why
@@ -126,6 +129,8 @@ class Row:
     medians : dict of dict of Spread
         By reading (share of the work [1], length at the hard spot [% of range]) and head of the group.
     why : str
+    twin_of : str
+        The id of the first row of its like, if there is one above it.
     """
 
     rank: int
@@ -137,6 +142,7 @@ class Row:
     strains: tuple[Strain, ...]
     medians: dict[str, dict[str, Spread]]
     why: str
+    twin_of: str = ""
 
     @property
     def score(self) -> float:
@@ -206,25 +212,36 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         _row(result, strained, readings, question, modeller)
         for (result, strained), readings in zip(able, drawn, strict=True)
     ]
-    name = ("order", question.judged.key, question.weighing, tuple(row.modelled.key for row in rows))
-    order = modeller.once(name, lambda: in_order(rows)) if all(name[-1]) else in_order(rows)
-    ranked = tuple(replace(rows[i], rank=place) for place, i in enumerate(order, start=1))
+    rows.sort(key=lambda row: (-row.score, row.variant.name))
+    like = twins(rows, modeller)
+    ranked = tuple(
+        replace(row, rank=place, twin_of=like.get(row.variant.id, ""))
+        for place, row in enumerate(rows, start=1)
+    )
     return Ranking(question, ranked, tuple(left_out))
 
 
-def in_order(rows: list[Row]) -> tuple[int, ...]:
-    """Places of rows by their medians, no two neighbours against more draws than may speak against them."""
-    most = parameter_set().number("certainty.most_against")
-    order = sorted(range(len(rows)), key=lambda i: (-rows[i].score, rows[i].variant.name))
-    for _ in order:  # each pass carries a row one place; near ties are few, so it ends at once
-        moved = False
-        for n in range(len(order) - 1):
-            above, below = order[n], order[n + 1]
-            if float((rows[below].scores > rows[above].scores).mean()) > most:
-                order[n], order[n + 1], moved = below, above, True
-        if not moved:
-            break
-    return tuple(order)
+def twins(rows: Sequence[Row], modeller: Modeller) -> dict[str, str]:
+    """Rows that are as good as another above them: by id, the first of their like.
+
+    Their scores say nothing either way, and effort and lengths of all heads run alike along the rep.
+    """
+    number = parameter_set().number
+    points, apart = number("certainty.even_scores"), number("certainty.twin_curves")
+    firsts: list[Row] = []
+    found: dict[str, str] = {}
+    for row in rows:
+        mine = curve_of(row.modelled, modeller)
+        for first in reversed(firsts):
+            if first.score - row.score > points:
+                firsts.append(row)
+                break
+            if np.sqrt(((curve_of(first.modelled, modeller) - mine) ** 2).mean()) < apart:
+                found[row.variant.id] = first.variant.id
+                break
+        else:
+            firsts.append(row)
+    return found
 
 
 def _strained(modelled: VariantModel, modeller: Modeller) -> tuple[Strain, ...]:
