@@ -75,12 +75,12 @@ def test_addresses_that_make_no_sense_say_so(client: FlaskClient, path: str, say
 
 
 def test_a_series_has_a_strip_a_step_and_says_what_cannot_be(client: FlaskClient) -> None:
-    query = "field=posture.trunk_pitch&from=90&to=15&step=15&reading=length_at_hard_spot"
+    query = "field=posture.trunk_pitch&from=90&to=-5&step=19&reading=length_at_hard_spot"
     page = client.get(f"{STEPS}?{query}").text
     assert page.count('class="strip strip-row"') == 5
     assert "cannot be" in page
     view = client.get(f"{STEPS}.json?{query}").get_json()
-    assert [step["value"] for step in view["steps"]] == [0, -15, -30, -45, -60, -75]
+    assert [step["value"] for step in view["steps"]] == [0, -19, -38, -57, -76, -95]
     assert client.get(f"{STEPS}.csv?{query}").text.count("\n") == 7
     best = client.get(f"{STEPS}?field=path.0.elbow&from=0&to=70&step=10").text
     assert "best" in best
