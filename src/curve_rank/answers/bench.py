@@ -37,11 +37,10 @@ from curve_rank.rating.targets import targets
 from curve_rank.rating.words import gives_out, load_words, why
 from curve_rank.study.faults import changes_in_words
 from curve_rank.study.reach import as_far_as
+from curve_rank.study.strokes import stroke_words, strokes_of
 
 GHOST_LETTERS = "PQR"
 """What ghosts are called on the curves, apart from a comparison's columns."""
-FORCE_ENOUGH = 0.98
-"""Part of the time from which muscle alone counts as enough [1]."""
 
 
 @dataclass(frozen=True)
@@ -107,9 +106,7 @@ class BenchView:
             f"{timed.under_hard:.1f} s over half; {thirds['first']:.1f} s in the first third of the rep, "
             f"{thirds['middle']:.1f} s in the middle, {thirds['last']:.1f} s in the last."
         )
-        if timed.feasible_share < FORCE_ENOUGH:
-            says += f" For {100 - 100 * timed.feasible_share:.0f} % of it muscle alone cannot."
-        return says
+        return f"{says} {stroke_words(strokes_of(self.modelled), timed)}".rstrip()
 
     @cached_property
     def price(self) -> str:

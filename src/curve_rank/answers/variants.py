@@ -14,6 +14,7 @@ from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
+from curve_rank.arm.stroke import Strokes
 from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.exchange import json_views
 from curve_rank.rating.cannot_tell import CannotTell, about_variant
@@ -22,6 +23,7 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
 from curve_rank.study.faults import FaultCost, fault_costs
 from curve_rank.study.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
+from curve_rank.study.strokes import stroke_words, strokes_of
 from curve_rank.study.transfer import reps_at
 
 
@@ -53,11 +55,17 @@ class ShownVariant(Handout):
 
     faults: tuple[FaultCost, ...]
     timed: TimedReps
+    strokes: Strokes | None
     at_body_weight: float | None
     """Repetitions with nothing added or taken off, where the body is the weight."""
     neighbours: tuple[Neighbour, ...]
     complements: tuple[Complement, ...]
     cannot_tell: tuple[CannotTell, ...]
+
+    @property
+    def how_quickly(self) -> str:
+        """How quickly the load can be lifted beside the guide's tempo."""
+        return stroke_words(self.strokes, self.timed)
 
 
 @dataclass(frozen=True)
@@ -83,7 +91,7 @@ class VariantAnswer(ShownVariant):
             "cautions": [{"key": c.caution.key, "reason": c.reason} for c in self.cautions],
             "neighbours": [json_views.neighbour_view(n) for n in self.neighbours],
             "complements": [json_views.complement_view(c) for c in self.complements],
-            "time": json_views.time_under_tension_view(self.timed),
+            "time": json_views.time_under_tension_view(self.timed, self.strokes),
             "schemes": [json_views.scheme_view(modelled, reading) for reading in self.schemes],
             "repetitions_at_body_weight": self.at_body_weight,
         }
@@ -119,6 +127,7 @@ def shown_variant(means: Means, asked: Subject) -> ShownVariant:
         **vars(printed),
         faults=keep(("faults", asked.target.key, asked.lens), costs),
         timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
+        strokes=keep("strokes", lambda: strokes_of(modelled)),
         at_body_weight=keep("at body weight", lambda: reps_at(variant, body, 0.0))
         if carried(variant)
         else None,

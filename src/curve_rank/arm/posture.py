@@ -204,6 +204,13 @@ def turned_to_room(vector: Array, posture: Posture) -> tuple[Array, Array]:
     return cp * vector[0] + sp * along, cp * along - sp * vector[0]
 
 
+def turned_to_trunk(vector: Array, posture: Posture) -> Array:
+    """A vector (3, *S) of the room in the trunk's axes."""
+    (sp, cp), (sr, cr) = sin_cos(posture.trunk_pitch), sin_cos(posture.trunk_roll)
+    forward, up, right = cp * vector[0] - sp * vector[1], sp * vector[0] + cp * vector[1], vector[2]
+    return np.stack((forward, cr * up - sr * right, sr * up + cr * right))
+
+
 def stacked(postures: list[Posture]) -> Posture:
     """One posture of shape (reps, samples) out of several of shape (samples,)."""
     return Posture(**{f.name: np.stack([getattr(p, f.name) for p in postures]) for f in fields(Posture)})

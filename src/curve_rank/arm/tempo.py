@@ -13,7 +13,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.force import Moments, hand_moments
 from curve_rank.arm.lines import Band, BodyWeight, Cable, FreeWeight, Line, Machine
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import Posture, room_to_trunk
+from curve_rank.arm.posture import Posture, room_to_trunk, trunk_to_room, turned_to_trunk
 from curve_rank.arm.readings import THIRDS, length_weights
 from curve_rank.arm.rep_setup import RepSetup, RepStack, stack_reps
 from curve_rank.errors import BadInputError
@@ -209,12 +209,12 @@ def time_reps(
         raise BadInputError("part of the rep", (start, end), "two numbers from 0 to 1, rising")
     time, place, phase = _strokes(tempo, start, end)
     stack = stack_reps(setups)
-    still = balance(stack, _posture_at(stack.posture, place), body)
+    still = balance(stack, posture_at(stack.posture, place), body)
     moving = still.moving(force_velocity(np.gradient(still.geometry.length, time, axis=-1)))
-    inertia = _inertia(moving, loads, time)
+    inertia = inertia_of(moving, loads, time)
     outside = moving.outside(loads) + inertia
     demand = moving.demand(outside)
-    strength = _strength(moving, outside.forearm, demand, loads)
+    strength = strength_in_time(moving, outside.forearm, demand, loads)
     drives, feasible = moving.share(outside, loads)
     heads = len(moving.anatomy.keys)
     active = moving.actuators.active_force.reshape(heads, *moving.shape)
@@ -258,40 +258,43 @@ def _strokes(tempo: Tempo, start: float, end: float) -> tuple[Array, Array, Inde
     time = np.linspace(0, tempo.total, count + 1)
     edges = np.cumsum([tempo.lower, tempo.pause, tempo.lift])
     phase = np.searchsorted(edges, time, side="right")
-    down = _minimum_jerk(time / tempo.lower)
-    up = _minimum_jerk((time - edges[1]) / tempo.lift)
+    down = minimum_jerk(time / tempo.lower)
+    up = minimum_jerk((time - edges[1]) / tempo.lift)
     place = np.where(phase == 0, end - (end - start) * down, start)
     place = np.where(phase >= 2, start + (end - start) * up, place)
     return time, place, phase
 
 
-def _minimum_jerk(part: Array) -> Array:
+def minimum_jerk(part: Array) -> Array:
+    """Place of a stroke, 0 to 1, at parts of its time [1]."""
     t = np.clip(part, 0, 1)
     result: Array = t**3 * (10 - 15 * t + 6 * t**2)
     return result
 
 
-def _posture_at(posture: Posture, place: Array) -> Posture:
+def posture_at(posture: Posture, place: Array) -> Posture:
     """Postures (reps, times) at places of the rep, smooth between its samples."""
     places = np.linspace(0, 1, posture.elbow.shape[1])
     angles = CubicSpline(places, np.stack(list(vars(posture).values())), axis=-1)(place)
     return Posture(**dict(zip(vars(posture), angles, strict=True)))
 
 
-def _inertia(held: Balance, loads: Array, time: Array) -> Moments:
+def inertia_of(held: Balance, loads: Array, time: Array) -> Moments:
     """Moments of the forces with which arm and load resist being accelerated, (reps, times)."""
     body, frame = held.body, held.frame
     upper_mass, fore_mass, hand_mass = body.segment_masses
     upper_at, fore_at, hand_at = body.segment_centres
     hand = frame.wrist + hand_at * frame.hand
-    force = -hand_mass * _second(hand, time) + _load_inertia(held, loads, time)
+    force = -hand_mass * _accelerated(held, hand, time) + _load_inertia(held, loads, time)
     moments = hand_moments(frame, frame.grip, force)
     fore, upper = frame.elbow + fore_at * frame.forearm, upper_at * frame.upper_arm
-    fore_force = -fore_mass * _second(fore, time)
+    fore_force = -fore_mass * _accelerated(held, fore, time)
     swing = parameter_set().number("time.gyration") * body.forearm
-    turning = -fore_mass * swing**2 * cross(frame.forearm, _second(frame.forearm, time))
+    ends = _accelerated(held, frame.elbow + frame.forearm, time) - _accelerated(held, frame.elbow, time)
+    turning = -fore_mass * swing**2 * cross(frame.forearm, ends)
     about_elbow = cross(fore - frame.elbow, fore_force) + turning
-    about_shoulder = cross(fore, fore_force) + cross(upper, -upper_mass * _second(upper, time)) + turning
+    upper_force = -upper_mass * _accelerated(held, upper, time)
+    about_shoulder = cross(fore, fore_force) + cross(upper, upper_force) + turning
     nothing = np.zeros_like(moments.elbow)
     return moments + Moments(dot(frame.elbow_axis, about_elbow), nothing, about_shoulder, nothing, nothing)
 
@@ -299,7 +302,7 @@ def _inertia(held: Balance, loads: Array, time: Array) -> Moments:
 def _load_inertia(held: Balance, loads: Array, time: Array) -> Array:
     """Force on the hand of the loads' own inertia, (3, reps, times) [N]."""
     total = np.zeros_like(held.frame.grip)
-    accelerated = _second(held.frame.grip, time)
+    accelerated = _accelerated(held, held.frame.grip, time)
     for i, setup in enumerate(held.stack.setups):
         for line in setup.lines:
             total[:, i] += _line_inertia(held, i, line, float(loads[i]), accelerated[:, i], time)
@@ -328,12 +331,23 @@ def _line_inertia(
             return 0.0
 
 
+def _accelerated(held: Balance, point: Array, time: Array) -> Array:
+    """Acceleration in the room of a point of the trunk's frame, in the trunk's axes, (3, reps, times) [m/s²].
+
+    The hips stay where they are. Where the hands hold the body up it is the trunk that moves, and not they.
+    """
+    there = trunk_to_room(point, held.posture, held.body, held.stack.hip_height)
+    in_room = turned_to_trunk(_second(there, time), held.posture)
+    hung = [any(isinstance(line, BodyWeight) for line in setup.lines) for setup in held.stack.setups]
+    return np.where(np.array(hung)[:, None], _second(point, time), in_room)
+
+
 def _second(values: Array, time: Array) -> Array:
     """Second derivative in time over the last axis."""
     return np.asarray(np.gradient(np.gradient(values, time, axis=-1), time, axis=-1))
 
 
-def _strength(held: Balance, turning: Array, demand: Array, loads: Array) -> Array:
+def strength_in_time(held: Balance, turning: Array, demand: Array, loads: Array) -> Array:
     """Strength of whichever group is asked at the rep's own joint, (reps, times) [N·m]."""
     stack: RepStack = held.stack
     flexion, extension = held.shoulder_strength()

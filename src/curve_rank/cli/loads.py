@@ -10,6 +10,7 @@ from curve_rank.answers.loads import load_elsewhere
 from curve_rank.answers.plain import plain
 from curve_rank.arm.readings import LENGTHS
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
+from curve_rank.arm.stroke import Strokes
 from curve_rank.arm.tempo import Tempo, TimedReps, time_rep
 from curve_rank.cli.options import (
     body_from,
@@ -28,6 +29,7 @@ from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import load_words, printed
 from curve_rank.study.schemes import read_pair, read_schemes, schemes, tempo_of
+from curve_rank.study.strokes import stroke_words, strokes_of
 from curve_rank.study.transfer import KnownSet
 
 
@@ -89,11 +91,11 @@ def tempo_command(
     """One rep in time: inertia, force against velocity, time under tension."""
     modelled = _modelled(variant, body_text, data, load)
     tempo = tempo_of(modelled.variant) if tempo_text is None else Tempo.parse(tempo_text, "--tempo")
-    timed = time_rep(modelled.setup, modelled.body, modelled.load, tempo)
+    timed, strokes = time_rep(modelled.setup, modelled.body, modelled.load, tempo), strokes_of(modelled)
     if as_json:
-        print_json(timed_view(modelled, timed))
+        print_json(timed_view(modelled, timed, strokes))
         return
-    _print_timed(modelled, timed)
+    _print_timed(modelled, timed, strokes)
 
 
 @click.command(name="schemes")
@@ -128,11 +130,11 @@ def _modelled(variant: str, body_text: str | None, data: Path | None, load: floa
     return model_variants((document,), body_from(body_text), effort=effort, load=load)[0]
 
 
-def _print_timed(modelled: VariantModel, timed: TimedReps) -> None:
+def _print_timed(modelled: VariantModel, timed: TimedReps, strokes: Strokes | None) -> None:
     click.echo(f"{modelled.variant.name}, {load_words(modelled)}, {timed.tempo.total:g} s a rep")
     click.echo(f"{timed.under_light:.1f} s over 20 % effort, {timed.under_hard:.1f} s over 50 %")
     first, middle, last = timed.thirds.values()
     click.echo(f"{first:.1f} s in the first third, {middle:.1f} s in the middle, {last:.1f} s in the last")
     click.echo(f"inertia adds up to {abs(timed.inertial).max():.1f} N·m")
-    if timed.feasible_share < 1:
-        click.echo(f"muscle alone cannot do it for {100 - 100 * timed.feasible_share:.0f} % of the time")
+    if says := stroke_words(strokes, timed):
+        click.echo(says)

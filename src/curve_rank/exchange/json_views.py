@@ -11,6 +11,7 @@ import numpy as np
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.parameters import HeadEntry, Parameter, parameter_set
 from curve_rank.arm.readings import LENGTHS, NOTES, THIRDS, Readings
+from curve_rank.arm.stroke import Strokes
 from curve_rank.arm.tempo import TimedReps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import VariantModel
@@ -92,7 +93,11 @@ def _nominal_view(modelled: VariantModel) -> dict[str, Any]:
     }
 
 
-def time_under_tension_view(timed: TimedReps) -> dict[str, Any]:
+def _seconds(stroke: float) -> float | None:
+    return rounded(stroke, 2) if math.isfinite(stroke) else None
+
+
+def time_under_tension_view(timed: TimedReps, strokes: Strokes | None) -> dict[str, Any]:
     """What one rep in time amounts to."""
     thirds = {name: rounded(seconds, 3) for name, seconds in timed.thirds.items()}
     # The first names of the thirds were those of a head's lengths; they stay beside the right ones.
@@ -103,15 +108,17 @@ def time_under_tension_view(timed: TimedReps) -> dict[str, Any]:
         "under_50_pct_s": rounded(timed.under_hard, 3),
         "thirds_s": thirds | former,
         "feasible_share": rounded(timed.feasible_share, 4),
+        "least_lift_s": _seconds(strokes.first) if strokes else None,
+        "last_lift_s": _seconds(strokes.last) if strokes else None,
     }
 
 
-def timed_view(modelled: VariantModel, timed: TimedReps) -> dict[str, Any]:
+def timed_view(modelled: VariantModel, timed: TimedReps, strokes: Strokes | None) -> dict[str, Any]:
     """One rep in time."""
     return {
         "variant": modelled.variant.id,
         "load_kg": rounded(modelled.load, 3),
-        **time_under_tension_view(timed),
+        **time_under_tension_view(timed, strokes),
         "time_s": row(timed.time, 3),
         "place": row(timed.place, 4),
         "demand_nm": row(timed.demand, 3),
