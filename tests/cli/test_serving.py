@@ -72,7 +72,7 @@ def test_demo_serves_its_data_where_the_environment_says_and_ctrl_c_ends_it_quie
     process = start("demo", "--port", "0", CURVE_RANK_DATA=str(tmp_path / "mine"))
     address = address_of(process)
     until = time.monotonic() + LIMIT
-    while "Drawing arms" in (page := get(address, "board?target=biceps_long")):
+    while "arms for this body" in (page := get(address, "board?target=biceps_long")):
         assert time.monotonic() < until  # it serves at once, and says how far the draws are
         time.sleep(0.3)
     assert "Hayloft deep recline" in page
