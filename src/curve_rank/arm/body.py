@@ -19,6 +19,27 @@ STRENGTH_RANGE = (0.2, 3.0)
 SEGMENT_RANGES = {"upper_arm_m": (0.20, 0.50), "forearm_m": (0.15, 0.45), "grip_m": (0.03, 0.12)}
 
 
+LEVELS = ("untrained", "trained", "strong")
+"""How strong somebody of whom no set is known is said to be."""
+
+
+def strength_of(level: str) -> float:
+    """Strength of a level, over a trained man's of the same size [1].
+
+    Raises
+    ------
+    BadInputError
+    """
+    if level not in LEVELS:
+        raise BadInputError("level", level, "one of: " + ", ".join(LEVELS))
+    return _body(level)
+
+
+def level_of(strength: float) -> str:
+    """The level nearest to a strength."""
+    return min(LEVELS, key=lambda level: abs(_body(level) - strength))
+
+
 def _body(key: str) -> float:
     return parameter_set().number(f"body.{key}")
 

@@ -293,3 +293,31 @@ def test_a_block_outlives_an_exercise_of_ones_own(coach: FlaskClient) -> None:
     gone = {"do": "remove_exercise", "week": 0, "session": 0, "exercise": 3, "everywhere": True}
     status, page = sent(coach, gone)
     assert "own-leaning" not in page
+
+
+def test_of_whom_no_set_is_known_a_level_is_said(coach: FlaskClient) -> None:
+    """Loads go with it; a known set takes its place, and a word that is no level changes nothing."""
+    address = coach.post("/clients", data={"name": "Odo Larch"}).location
+    size = {"height": "178", "mass": "80", "load": ""}
+
+    def load() -> float:
+        person = address.rpartition("/")[2]
+        rows = coach.get(f"/board.json?target=biceps_long&for={person}").get_json()["rows"]
+        return next(row["load_kg"] for row in rows if row["variant"] == "standing-dumbbell-curl")
+
+    found = {}
+    for level in ("untrained", "trained", "strong"):
+        assert coach.post(f"{address}/size", data=size | {"level": level}).status_code == 303
+        page = coach.get(address).text
+        assert f'<option value="{level}" selected>' in page
+        assert "about a quarter apart" in page
+        found[level] = load()
+    assert found["untrained"] < 0.8 * found["trained"] < 0.7 * found["strong"]
+    refused = coach.post(f"{address}/size", data=size | {"level": "superhuman"})
+    assert refused.status_code == 400
+    assert "superhuman" in refused.text
+    assert load() == found["strong"]
+    known = size | {"load": "14", "reps": "10", "variant": "standing-dumbbell-curl", "level": "strong"}
+    assert coach.post(f"{address}/size", data=known).status_code == 303
+    assert load() == pytest.approx(14, rel=0.08)
+    assert "about a quarter apart" not in coach.get(address).text

@@ -111,6 +111,7 @@ class BodyForm(PersonForm):
     variant: str = "standing-dumbbell-curl"
     load: Number | None = None
     reps: Whole = DEFAULT_EFFORT_REPS
+    level: str = "trained"
 
 
 class TextForm(RequestForm):

@@ -42,6 +42,7 @@ class SizeForm(RequestForm):
     variant: str = "standing-dumbbell-curl"
     load: Number | None = None
     reps: Whole = 10
+    level: str = "trained"
 
 
 class ProfileForm(RequestForm):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
@@ -11,7 +11,7 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.loads import LoadsAnswer, loads_elsewhere
 from curve_rank.answers.people import Client, followed
 from curve_rank.answers.plain import plain
-from curve_rank.arm.body import Body
+from curve_rank.arm.body import LEVELS, Body, level_of, strength_of
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
@@ -102,7 +102,7 @@ def _body_and_set(form: BodyForm) -> tuple[Body, KnownSet | None]:
         forearm_m=None if form.forearm is None else form.forearm / 100,
     )
     if form.load is None:
-        return body, None
+        return replace(body, strength=strength_of(form.level)), None
     known = KnownSet(current.library().variant(form.variant), form.load, form.reps)
     return body_from_set(body, known, current.modeller()), known
 
@@ -135,4 +135,4 @@ def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
         row=row,
         **more,
     )
-    return render_template("pages/loads/loads.html", view=view)
+    return render_template("pages/loads/loads.html", view=view, levels=LEVELS, level_of=level_of)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -12,7 +12,7 @@ from markupsafe import Markup
 
 from curve_rank.answers.clients import ClientsAnswer, ClientsRequest, clients, see, send_word
 from curve_rank.answers.joint_check import joint_check
-from curve_rank.arm.body import Body
+from curve_rank.arm.body import LEVELS, Body, level_of, strength_of
 from curve_rank.errors import (
     BadInputError,
     ChangedMeanwhileError,
@@ -57,6 +57,13 @@ class RecordView:
     def body(self) -> BodyRow | None:
         """The newest size."""
         return self.person.bodies[-1] if self.person.bodies else None
+
+    @property
+    def level(self) -> str:
+        """How strong they are said to be where no set is known."""
+        if self.body is None or self.body.known_variant is not None:
+            return level_of(1.0)
+        return level_of(self.body.strength)
 
     def length(self, metres: float | None) -> str:
         """A length in the client's unit."""
@@ -230,7 +237,7 @@ def _measured(form: SizeForm, profile: ClientProfile) -> tuple[Body, KnownSet | 
         forearm_m=metres["forearm"],
     )
     if form.load is None:
-        return body, None
+        return replace(body, strength=strength_of(form.level)), None
     known = KnownSet(current.library().variant(form.variant), form.load * mass, form.reps)
     return body_from_set(body, known, current.modeller()), known
 
@@ -270,6 +277,7 @@ def _page(person: int, problem: str = "", link: str = "") -> str:
         joints=joints(),
         weekdays=WEEKDAYS,
         variants=current.library().variants,
+        levels=LEVELS,
         typed=request.form if problem else {},
         checks=CHECKS,
     )
