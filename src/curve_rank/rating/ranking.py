@@ -213,7 +213,8 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
         for (result, strained), readings in zip(able, drawn, strict=True)
     ]
     rows.sort(key=lambda row: (-row.score, row.variant.name))
-    like = twins(rows, modeller)
+    name = ("twins", question.judged.key, question.weighing, tuple(row.modelled.key for row in rows))
+    like = modeller.once(name, lambda: twins(rows, modeller)) if all(name[-1]) else twins(rows, modeller)
     ranked = tuple(
         replace(row, rank=place, twin_of=like.get(row.variant.id, ""))
         for place, row in enumerate(rows, start=1)
