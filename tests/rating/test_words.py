@@ -5,8 +5,9 @@ from __future__ import annotations
 import pytest
 
 from curve_rank.catalogue.library import built_in
+from curve_rank.rating.spreads import Spread
 from curve_rank.rating.targets import long_head
-from curve_rank.rating.words import gives_out, load_words, slack_words, why
+from curve_rank.rating.words import gives_out, load_words, printed, slack_words, why
 from tests.helpers import modelled
 
 
@@ -36,3 +37,10 @@ def test_verbs_agree_and_loads_are_said_as_a_lifter_would() -> None:
     assert load_words(chin, -18.7) == "with 18.7 kg of help"
     assert load_words(chin, 0.0) == "body weight alone"
     assert "in each hand" in load_words(modelled("standing-dumbbell-curl"))
+
+
+def test_what_rounds_to_nothing_has_no_sign_and_no_chance() -> None:
+    assert printed(-0.04, 1) == "0.0"
+    assert printed(-0.06, 1, sign=True) == "−0.1"
+    assert Spread(-0.04, -0.049, 0.03).is_nothing(1)
+    assert not Spread(0.0, -0.2, 0.0).is_nothing(1)

@@ -85,10 +85,9 @@ def compare_command(
         medians = "".join(f"{printed(spread.median, one.reading.digits):>10}" for spread in one.columns)
         sure = one.differences[0, 1]
         more = printed(sure.spread.median, one.reading.digits, sign=True)
-        click.echo(
-            f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} B − A {more}, "
-            f"{100 * sure.chance:.0f} in 100"
-        )
+        nothing = sure.spread.is_nothing(one.reading.digits)
+        says = "no difference" if nothing else f"B − A {more}, {100 * sure.chance:.0f} in 100"
+        click.echo(f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} {says}")
 
 
 @click.command(name="series")
@@ -178,7 +177,9 @@ def faults_command(
             click.echo(f"    –  {names}: {price.problem}")
         else:
             points = printed(price.price.spread.median, 1, sign=True)
-            click.echo(f"{points:>5}  {names}, {100 * price.price.chance:.0f} in 100")
+            nothing = price.price.spread.is_nothing(1)
+            sure = "no difference" if nothing else f"{100 * price.price.chance:.0f} in 100"
+            click.echo(f"{points:>5}  {names}, {sure}")
 
 
 @click.command(name="improve")

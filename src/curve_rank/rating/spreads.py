@@ -18,6 +18,10 @@ class Spread:
     low: float
     high: float
 
+    def is_nothing(self, digits: int) -> bool:
+        """Whether all of it rounds to nothing as it is printed: then no chance is told of it either."""
+        return all(round(value, digits) == 0 for value in (self.median, self.low, self.high))
+
 
 def interval() -> float:
     """Part of the draws that an interval holds [1]."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.rating.readings import Reading
 from curve_rank.rating.spreads import Spread
+from curve_rank.rating.words import printed
 from curve_rank.study.claims import ClaimTest
 from curve_rank.study.verdicts import Turn, Verdict
 
@@ -86,6 +87,8 @@ def size_words(verdict: Verdict, test: ClaimTest, reading: Reading) -> str:
     if test.is_alone:
         asks = f"{'more' if up else 'less'} than {test.by:g}"
         return f"{reading.name}: {amount} ({span}). The claim asks for {asks}."
+    if size.is_nothing(max(1, reading.digits)):
+        amount, span = f"0 {reading.unit}", "no difference"
     asks = f"more than {test.by:g} {'more' if up else 'less'}" if test.by else "more" if up else "less"
     return f"{reading.name}: {amount} {'more' if more else 'less'} ({span}). The claim asks for {asks}."
 
@@ -105,7 +108,7 @@ def history_words(outcome: str, changed: tuple[str, ...]) -> str:
 
 def _number(value: float, reading: Reading) -> str:
     digits = reading.digits if abs(value) >= 10 else max(1, reading.digits)
-    return f"{value:.{digits}f}".replace("-", "−")
+    return printed(value, digits)
 
 
 def _off_by(turn: Turn) -> str:
