@@ -31,6 +31,7 @@ from curve_rank.practice.session import (
 from curve_rank.practice.weekly_sets import heads_of_week
 from curve_rank.rating.joints import spare_above
 from curve_rank.rating.lenses import lenses
+from curve_rank.rating.words import reported_words
 from curve_rank.study.schemes import schemes
 from curve_rank.training.planning import session_plan
 from tests.helpers import modelled
@@ -392,3 +393,14 @@ def test_a_pool_has_nothing_that_the_rooms_steps_do_not_fit() -> None:
         reps = fact.reps_at(fact.load_near(coarse, fact.variant.guide.reps_to))
         assert fact.variant.guide.reps_from - 4 <= reps <= fact.variant.guide.reps_to + 8, key
     assert len(here.pool(lenses()["long_length"], BlockWish(vary=False))) <= 6
+
+
+def test_where_lifters_report_less_one_begins_on_their_side(context: PlanContext) -> None:
+    """The last set of the ramp of one and the same curve, with what lifters report of it and without."""
+    fact = context.facts["reclined-60-dumbbell-curl"]
+    assert "Lifters report 10 to 20 % less" in reported_words(fact.variant)
+    alike = replace(fact, variant=fact.variant.model_copy(update={"lifters_report": None}))
+    assert reported_words(alike.variant) == ""
+    one, room = Exercise(variant=fact.variant.id, sets=3), Room(dumbbells_kg=tuple(np.arange(1, 40, 0.5)))
+    leaning, plain = (finding_sets(one, known, room)[-1].load for known in (fact, alike))
+    assert leaning == pytest.approx(0.85 * plain, abs=0.5)

@@ -26,7 +26,7 @@ from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Ranking, Row, question, rank
 from curve_rank.rating.scoring import CriterionScore, score_variant
 from curve_rank.rating.spreads import Spread
-from curve_rank.rating.words import gives_out, load_words
+from curve_rank.rating.words import gives_out, load_words, reported_words
 from curve_rank.study.claim_words import parameter_words
 
 
@@ -160,6 +160,8 @@ class BoardRow:
     strained: Shown[tuple[str, ...]]
     """Joints that it does not spare, by name."""
     gives_out: Shown[str]
+    reported: str
+    """What lifters say of the load where this physics says otherwise."""
     strip: Shown[Picture]
     shares: Shown[Picture]
     score_bar: Shown[Picture]
@@ -334,6 +336,7 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         return {
             "cautions": cautions_for(m),
             "gives_out": gives_out(m),
+            "reported": reported_words(m.variant),
             "shares": shares(m.variant.group, {k: s.median for k, s in row.medians["work_share"].items()}),
         }
 

@@ -28,7 +28,7 @@ from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
 from curve_rank.rating.targets import Target, known, long_head, targets
-from curve_rank.rating.words import gives_out, why
+from curve_rank.rating.words import gives_out, reported_words, why
 from curve_rank.store.tables import now
 from curve_rank.store.verdicts import Stamp
 
@@ -63,6 +63,11 @@ class Subject:
     def limit(self) -> str:
         """What gives out first."""
         return gives_out(self.modelled)
+
+    @property
+    def reported(self) -> str:
+        """What lifters say of the load where this physics says otherwise."""
+        return reported_words(self.variant)
 
     def figures(self, *, whole: bool = True) -> dict[str, Picture]:
         """The figure at the stretched end, the hard spot and the short end."""

@@ -69,6 +69,7 @@ def _number(low: float, high: float, says: str) -> Any:
     return Field(ge=low, le=high, allow_inf_nan=False, description=says)
 
 
+PartOfLoad = Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)]
 UpperArm = Annotated[float, _number(-180, 205, "Upper arm forward (+) or back (−) [°]; see upper_arm_from")]
 Abduction = Annotated[float, _number(-45, 120, "Upper arm out to the side [°]")]
 Rotation = Annotated[float, _number(-100, 100, "Upper arm turned in (+) or out (−) about itself [°]")]
@@ -301,6 +302,10 @@ class Variant(DocumentPart):
     ] = ()
     name: Annotated[Short, Field(description="Its name for people")]
     also_called: Annotated[tuple[Short, ...], Field(max_length=8, description="Other names for it")] = ()
+    lifters_report: Annotated[
+        tuple[PartOfLoad, PartOfLoad] | None,
+        Field(description="Where lifters use less than the model gives: from and to which part of it"),
+    ] = None
     family: Annotated[Family, Field(description="The kind it is listed under")]
     group: Annotated[Group, Field(alias="target", description="The muscles it is for")]
     summary: Annotated[Text, Field(description="What it is good for, in a sentence")]

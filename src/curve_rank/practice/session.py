@@ -199,8 +199,10 @@ def finding_sets(
     """
     planned = set_targets(exercise, facts, room, fresh=fresh, reserve=reserve)
     capacity, top, reps = facts.reps_at(planned[0].load), planned[0].load, exercise.reps_from
+    if facts.variant.lifters_report is not None:  # where physics and lifters differ one begins on their side
+        top = load_down(room, facts.variant, top * float(np.mean(facts.variant.lifters_report)))
     lightest = load_down(room, facts.variant, min(facts.load_for(capacity), top))
-    if lightest >= top:  # what is unsure is less than a step
+    if lightest >= top and top >= planned[0].load:  # what is unsure is less than a step
         return planned
     found = []
     for aim, part in zip(np.linspace(lightest, top, exercise.sets), _able(exercise, fresh), strict=True):

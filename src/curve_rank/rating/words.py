@@ -108,6 +108,17 @@ def load_words(loaded: HasLoad, load: float | None = None) -> str:
     return f"{load:.1f} kg {each}"
 
 
+def reported_words(variant: Variant) -> str:
+    """What lifters say of a load that this physics gives otherwise; empty where they do not differ."""
+    if variant.lifters_report is None:
+        return ""
+    low, high = sorted(100 * (1 - part) for part in variant.lifters_report)
+    return (
+        f"Lifters report {low:.0f} to {high:.0f} % less than this physics gives: what a shoulder bears, and"
+        " how strictly it is done, lie outside. Begin on their side."
+    )
+
+
 def slack_words(slack: tuple[tuple[float, float], ...]) -> str:
     """Where a rep is slack: "slack over the last fifth of the rep"."""
     if not slack:
