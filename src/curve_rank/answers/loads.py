@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated
 
 from curve_rank.answers.means import Means
@@ -12,12 +12,25 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.criteria import carried
+from curve_rank.rating.spreads import Spread
 from curve_rank.rating.words import load_words
 from curve_rank.study.personal import Factor
+from curve_rank.study.strictness import as_done, between, widened
 from curve_rank.study.transfer import KnownSet, Transfer, body_from_set, transfer
 from curve_rank.training.learning import personal_transfer
 
 Kilograms = Annotated[float, to_digits(4)]
+
+
+@dataclass(frozen=True)
+class Manners:
+    """How strictly the known set was done, and how the wanted one will be."""
+
+    known: str = "strictly"
+    wanted: str = "strictly"
+
+
+STRICTLY = Manners()
 
 
 @dataclass(frozen=True)
@@ -59,8 +72,9 @@ def load_elsewhere(
     to: Variant,
     reps: int,
     factors: Mapping[str, Factor] | None = None,
+    done: Manners = STRICTLY,
 ) -> LoadElsewhere:
-    """What a known set is worth on one variant.
+    """What a known set is worth on one variant, each done as strictly as is said.
 
     Parameters
     ----------
@@ -76,15 +90,29 @@ def load_elsewhere(
         Repetitions to failure wanted there.
     factors : mapping, optional
         What a person's log says of their loads, by variant id.
+    done : Manners
+        How strictly; what is not strict is told with a wider interval.
 
     Raises
     ------
     CurveRankError
         Where no strength explains the set, or the variant cannot be modelled.
     """
-    means.draw((known.variant, to), body, effort_for_reps(known.reps))
-    (found,) = _elsewhere(means, body, known, (to,), reps, factors or {})
-    return found
+    here, there = effort_for_reps(known.reps), effort_for_reps(reps)
+    of_known, of_wanted = (body, here, means.modeller), (body, there, means.modeller)
+    one, other = as_done(known.variant, done.known, *of_known), as_done(to, done.wanted, *of_wanted)
+    pairs = [(one, other)]
+    pairs += [(end, other) for end in between(known.variant, done.known, *of_known)]
+    pairs += [(one, end) for end in between(to, done.wanted, *of_wanted)]
+    means.draw(tuple(dict.fromkeys(v for pair in pairs for v in pair)), body, here)
+    told, *ends = (
+        _elsewhere(means, body, replace(known, variant=start), (end,), reps, factors or {})[0]
+        for start, end in pairs
+    )
+    span = widened(
+        Spread(told.median, told.low, told.high), tuple(Spread(e.median, e.low, e.high) for e in ends)
+    )
+    return replace(told, low=span.low, high=span.high, interval_kg=(span.low, span.high))
 
 
 def loads_elsewhere(
@@ -94,17 +122,19 @@ def loads_elsewhere(
     to: Variant,
     reps: int,
     factors: Mapping[str, Factor] | None = None,
+    done: Manners = STRICTLY,
 ) -> LoadsAnswer:
-    """As `load_elsewhere`, and on all of the variant's group as well."""
+    """As `load_elsewhere`, and on all of the variant's group, done strictly, as well."""
     effort = effort_for_reps(known.reps)
     able = tuple(m.variant for m in means.able(to.group, body, effort))
-    means.draw((known.variant, to, *able), body, effort)  # all at once
-    wanted = load_elsewhere(means, body, known, to, reps, factors)
+    as_it_was = replace(known, variant=as_done(known.variant, done.known, body, effort, means.modeller))
+    means.draw((known.variant, as_it_was.variant, to, *able), body, effort)  # all at once
+    wanted = load_elsewhere(means, body, known, to, reps, factors, done)
     return LoadsAnswer(
         **vars(wanted),
-        strength=body_from_set(body, known, means.modeller).strength,
+        strength=body_from_set(body, as_it_was, means.modeller).strength,
         by_log=wanted.variant in (factors or {}),
-        others=_elsewhere(means, body, known, able, reps, factors or {}),
+        others=_elsewhere(means, body, as_it_was, able, reps, factors or {}),
     )
 
 

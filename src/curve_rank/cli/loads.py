@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from curve_rank.answers.loads import load_elsewhere
+from curve_rank.answers.loads import Manners, load_elsewhere
 from curve_rank.answers.plain import plain
 from curve_rank.arm.readings import LENGTHS
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
@@ -29,6 +29,7 @@ from curve_rank.rating.modelling import VariantModel, model_variants
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import load_words, printed
 from curve_rank.study.schemes import read_pair, read_schemes, schemes, tempo_of
+from curve_rank.study.strictness import MANNERS
 from curve_rank.study.strokes import stroke_words, strokes_of
 from curve_rank.study.transfer import KnownSet
 
@@ -40,6 +41,8 @@ from curve_rank.study.transfer import KnownSet
 @click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Of the known set.")
 @click.option("--to-reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Wanted there.")
 @click.option("--client", type=int, help="A client's number: their body, and what their log says of it.")
+@click.option("--done", default="strictly", help="How the known set was done: " + ", ".join(MANNERS) + ".")
+@click.option("--to-done", default="strictly", help="How the wanted one will be.")
 @body_option
 @json_option
 @data_option
@@ -51,6 +54,8 @@ def transfer_command(
     reps: int,
     to_reps: int,
     client: int | None,
+    done: str,
+    to_done: str,
     body_text: str | None,
     as_json: bool,
     data: Path | None,
@@ -63,7 +68,8 @@ def transfer_command(
     planner = planner_of(client, data, means)
     body = body_from(body_text) if client is None else planner.body
     factors = planner.learned.factors if planner.learned else {}
-    answer = load_elsewhere(means, body, one, means.library.variant(wanted), to_reps, factors)
+    manners = Manners(done, to_done)
+    answer = load_elsewhere(means, body, one, means.library.variant(wanted), to_reps, factors, manners)
     if as_json:
         print_json(plain(answer))
         return

@@ -120,6 +120,7 @@ def built_in_claims() -> dict[str, Claim]:
                 "sides": entry["sides"],
                 "test": test or None,
                 "missing": entry.get("missing", reasons.get(entry.get("cannot_tell", ""), "")),
+                "sources": entry.get("published", ()),
             },
             name=key,
         )

@@ -92,6 +92,8 @@ class LoadsQuery(RequestForm):
     reps: Whole = DEFAULT_EFFORT_REPS
     to: str = ""
     to_reps: Whole = DEFAULT_EFFORT_REPS
+    done: str = "strictly"
+    to_done: str = "strictly"
     person: Whole | None = Field(default=None, alias="for")
 
 

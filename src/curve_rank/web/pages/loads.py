@@ -8,7 +8,7 @@ from typing import Any
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.answers.loads import LoadsAnswer, loads_elsewhere
+from curve_rank.answers.loads import LoadsAnswer, Manners, loads_elsewhere
 from curve_rank.answers.people import Client, followed
 from curve_rank.answers.plain import plain
 from curve_rank.arm.body import LEVELS, Body, level_of, strength_of
@@ -18,6 +18,7 @@ from curve_rank.errors import CurveRankError, UnavailableError
 from curve_rank.store import people
 from curve_rank.store.people import SizedPerson
 from curve_rank.store.tables import BodyRow
+from curve_rank.study.strictness import MANNERS
 from curve_rank.study.transfer import KnownSet, body_from_set
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
@@ -38,6 +39,7 @@ class LoadsQuestion:
     to: Variant
     to_reps: int
     client: Client
+    done: Manners
 
 
 @dataclass(frozen=True)
@@ -112,13 +114,16 @@ def _read() -> LoadsQuestion:
     known = KnownSet(current.library().variant(query.variant), query.load, query.reps)
     effort_for_reps(query.reps)
     to = query.to or (TO if known.variant.id != TO else FROM)
-    return LoadsQuestion(known, current.library().variant(to), query.to_reps, client_for(query.person))
+    done = Manners(query.done, query.to_done)
+    return LoadsQuestion(known, current.library().variant(to), query.to_reps, client_for(query.person), done)
 
 
 def _answer(asked: LoadsQuestion) -> LoadsAnswer:
     learned = followed(current.session(), asked.client.person)
     factors = learned.factors if learned else {}
-    return loads_elsewhere(arms.means(), asked.client.body, asked.known, asked.to, asked.to_reps, factors)
+    return loads_elsewhere(
+        arms.means(), asked.client.body, asked.known, asked.to, asked.to_reps, factors, asked.done
+    )
 
 
 def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
@@ -127,6 +132,7 @@ def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
     if client.person is not None:
         row = people.person(session, viewer, client.person).bodies[-1]
     defaults = {"variant": FROM, "to": TO, "load": "12", "reps": "10", "to_reps": "10", "for": ""}
+    defaults |= {"done": "strictly", "to_done": "strictly"}
     view = LoadsView(
         typed=defaults | typed,
         client=client,
@@ -135,4 +141,6 @@ def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
         row=row,
         **more,
     )
-    return render_template("pages/loads/loads.html", view=view, levels=LEVELS, level_of=level_of)
+    return render_template(
+        "pages/loads/loads.html", view=view, levels=LEVELS, level_of=level_of, manners=MANNERS
+    )
