@@ -138,7 +138,8 @@ def test_ten_steps_by_arrow_keys_are_undone_redone_reloaded_and_shared(visit: Vi
     seen = [(page.url, figure.get_attribute("d"))]
     for n in range(10):
         bench.focus()
-        page.keyboard.press("Shift+ArrowDown" if n % 2 else "ArrowDown" if n < 5 else "Shift+ArrowUp")
+        down = "Shift+ArrowDown" if n % 2 else "ArrowDown"
+        page.keyboard.press(down if n < 5 else "Shift+ArrowUp")
         expect(page).not_to_have_url(seen[-1][0])
         seen.append((page.url, figure.get_attribute("d")))
     for url, drawn in reversed(seen[:-1]):
@@ -177,7 +178,7 @@ def test_ghosts_faults_tempo_and_what_cannot_be(visit: Visit) -> None:
     page.get_by_label("Tempo").fill("4-0-2-1")
     expect(page.locator(".in-time")).to_contain_text("of 7 s over a fifth")
     page.get_by_label("Sits up 20°").uncheck()
-    page.get_by_label("Bench from the floor, typed").fill("15")
+    page.get_by_label("Upper arm from hanging, typed").fill("-60")
     expect(page.locator(".bench > .problem[x-show]")).to_contain_text("As far as it goes")
     page.get_by_role("link", name="Compare side by side").click()
     expect(page.locator(".column")).to_have_count(3)

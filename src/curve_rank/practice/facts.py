@@ -27,6 +27,10 @@ FEW_REPS = 4
 """The other repetitions at which loads are worked out: over the effort they lie on a line."""
 
 
+LEAST_RATIO = 0.05
+"""A load so unsure that its low end would be nothing counts as this part of its middle [1]."""
+
+
 @dataclass(frozen=True)
 class Facts:
     """One variant, for one body.
@@ -169,7 +173,7 @@ def facts_for(
             strain={key: float(np.median(joint.strain(readings, body))) for key, joint in joints().items()},
             slope=slope,
             base=modelled.load - slope * usual,
-            low_ratio=float((low + hands) / max(middle + hands, 1e-9)),
+            low_ratio=max(float((low + hands) / max(middle + hands, 1e-9)), LEAST_RATIO),
             covers=frozenset(cells[i].name for i in np.flatnonzero(covered[n])),
             curve=curve_of(modelled, modeller).ravel(),
         )

@@ -13,7 +13,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
-from curve_rank.catalogue.equipment import check_equipment, lacking
+from curve_rank.catalogue.equipment import OWN, check_equipment, lacking
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.criteria import Basis
@@ -225,7 +225,8 @@ def rank(question: Question, variants: tuple[Variant, ...], modeller: Modeller) 
 def twins(rows: Sequence[Row], modeller: Modeller) -> dict[str, str]:
     """Rows that are as good as another above them: by id, the first of their like.
 
-    Their scores say nothing either way, and effort and lengths of all heads run alike along the rep.
+    Their scores say nothing either way, and effort and lengths of all heads run alike along the rep. What is
+    somebody's own always stands as a row.
     """
     number = parameter_set().number
     points, apart = number("certainty.even_scores"), number("certainty.twin_curves")
@@ -233,7 +234,7 @@ def twins(rows: Sequence[Row], modeller: Modeller) -> dict[str, str]:
     found: dict[str, str] = {}
     for row in rows:
         mine = curve_of(row.modelled, modeller)
-        for first in reversed(firsts):
+        for first in () if row.variant.id.startswith(OWN) else reversed(firsts):
             if first.score - row.score > points:
                 firsts.append(row)
                 break

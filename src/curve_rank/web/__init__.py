@@ -42,7 +42,7 @@ class RowNumber(IntegerConverter):
 
 
 STYLE_SHEETS = (
-    "fonts", "base", "masthead", "figures", "board", "around", "bench", "compare", "heads", "claims",
+    "fonts", "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads", "claims",
     "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches", "record", "pages",
     "faults", "administration",
 )  # fmt: skip
