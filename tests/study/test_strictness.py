@@ -27,7 +27,7 @@ def test_a_little_help_lifts_a_little_more_and_loosely_no_less(name: str, modell
     strict, little, loose = (load(name, manner, modeller) for manner in MANNERS)
     assert strict == modeller.one(find_variant(name, built_in()), BODY, effort=0.75).load
     assert 1.0 < little / strict < 1.25
-    assert loose >= 0.98 * little
+    assert loose >= little
 
 
 def test_nothing_is_lost_where_no_fault_helps_and_the_rest_stays(modeller: Modeller) -> None:
