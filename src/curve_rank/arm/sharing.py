@@ -94,7 +94,7 @@ def share_load(
 
     def solve(part: slice | Index, method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
         power = _common(exponents[part])
-        weight = _common_costs(weights if weights.shape[1] == 1 else weights[:, part])
+        weight = _common(weights if weights.shape[1] == 1 else weights[:, part])
         unit = weight ** (-1 / power)
         rows = tuple(row[:, part][order[s]] for row, s in zip(matrix, spans, strict=True))
         for row, s in zip(rows, spans, strict=True):
@@ -116,14 +116,9 @@ def share_load(
     return Sharing(drives, feasible)
 
 
-def _common(exponents: Array) -> Array:
-    """One exponent where all are alike, as an array that broadcasts."""
-    return exponents[:1] if exponents.size and (exponents == exponents[0]).all() else exponents
-
-
-def _common_costs(weights: Array) -> Array:
-    """One column where every problem's are alike, as an array that broadcasts."""
-    return weights[:, :1] if (weights == weights[:, :1]).all() else weights
+def _common(values: Array) -> Array:
+    """Those of one problem where every problem's, the last axis, are alike, as an array that broadcasts."""
+    return values[..., :1] if (values == values[..., :1]).all() else values
 
 
 def _side_by_side(acts: BoolArray) -> Index:

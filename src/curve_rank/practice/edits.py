@@ -39,7 +39,7 @@ from curve_rank.practice.edit_kinds import (
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.make_block import easier, new_exercise, warmed
 from curve_rank.practice.profile import WEEKDAYS
-from curve_rank.practice.session import ordered
+from curve_rank.practice.session import ordered, swapped
 from curve_rank.validation import validated
 
 MOST_WEEKS = 8
@@ -221,9 +221,7 @@ def _in_session(session: Session, edit: Edit, facts: Mapping[str, Facts]) -> Ses
             del ones[_place("exercise", edit.exercise, ones)]
         case SwapExercise():
             n = _place("exercise", edit.exercise, ones)
-            guide = _fact(edit.variant, facts).variant.guide
-            reps = {"reps_from": guide.reps_from, "reps_to": guide.reps_to}
-            ones[n] = ones[n].model_copy(update={"variant": edit.variant} | reps)
+            ones[n] = swapped(ones[n], _fact(edit.variant, facts))
         case SetExercise():
             n = _place("exercise", edit.exercise, ones)
             ones[n] = _set(ones[n], edit.values)

@@ -289,19 +289,24 @@ def seconds_of(session: Session, facts: Mapping[str, Facts], *, stretches: bool 
 def in_time(block: Block, session: Session, n: int, facts: Mapping[str, Facts]) -> Callable[[Facts], bool]:
     """Asks of what would take a place in a session whether it then keeps to the minutes there are."""
 
+    if any(one.variant not in facts for one in session.exercises):
+        return lambda _fact: True
+    most = max(60 * block.minutes + 30, seconds_of(session, facts, stretches=block.stretches))
+
     def fits(fact: Facts) -> bool:
-        if any(one.variant not in facts for one in session.exercises):
-            return True
-        guide, ones = fact.variant.guide, list(session.exercises)
-        reps = {"reps_from": guide.reps_from, "reps_to": guide.reps_to}
-        ones[n] = ones[n].model_copy(update={"variant": fact.variant.id} | reps)
-        now, then = (
-            seconds_of(one, facts, stretches=block.stretches)
-            for one in (session, session.model_copy(update={"exercises": tuple(ones)}))
-        )
-        return then <= max(60 * block.minutes + 30, now)
+        ones = list(session.exercises)
+        ones[n] = swapped(ones[n], fact)
+        then = session.model_copy(update={"exercises": tuple(ones)})
+        return seconds_of(then, facts, stretches=block.stretches) <= most
 
     return fits
+
+
+def swapped(one: Exercise, fact: Facts) -> Exercise:
+    """An exercise with another variant in its place, for the repetitions of that one's guide."""
+    guide = fact.variant.guide
+    reps = {"reps_from": guide.reps_from, "reps_to": guide.reps_to}
+    return one.model_copy(update={"variant": fact.variant.id} | reps)
 
 
 def ordered(exercises: Sequence[Exercise], facts: Mapping[str, Facts], first: str) -> tuple[Exercise, ...]:

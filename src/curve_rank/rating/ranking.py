@@ -6,8 +6,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-import numpy as np
-
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
@@ -22,7 +20,7 @@ from curve_rank.rating.joints import Strain, joints, spare_above, strains
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.scoring import CriterionScore, basis_of, drawn_parts, scores
-from curve_rank.rating.similar import curve_of
+from curve_rank.rating.similar import curves_apart
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import Target, known, targets
 from curve_rank.rating.words import why
@@ -233,14 +231,15 @@ def twins(rows: Sequence[Row], modeller: Modeller) -> dict[str, str]:
     firsts: list[Row] = []
     found: dict[str, str] = {}
     for row in rows:
-        mine = curve_of(row.modelled, modeller)
-        for first in () if row.variant.id.startswith(OWN) else reversed(firsts):
-            if first.score - row.score > points:
-                firsts.append(row)
-                break
-            if np.sqrt(((curve_of(first.modelled, modeller) - mine) ** 2).mean()) < apart:
-                found[row.variant.id] = first.variant.id
-                break
+        like = (
+            first.variant.id
+            for first in reversed(firsts)
+            if first.score - row.score <= points
+            and curves_apart(first.modelled, row.modelled, modeller) < apart
+        )
+        first_of_it = "" if row.variant.id.startswith(OWN) else next(like, "")
+        if first_of_it:
+            found[row.variant.id] = first_of_it
         else:
             firsts.append(row)
     return found

@@ -39,11 +39,7 @@ def neighbours(
 ) -> tuple[Neighbour, ...]:
     """The variants of the same group whose effort and head lengths run most alike along the rep."""
     group = _same_group(modelled, others)
-    mine, *curves = (curve_of(m, modeller) for m in (modelled, *group))
-    found = [
-        Neighbour(other, float(np.sqrt(((mine - curve) ** 2).mean())))
-        for other, curve in zip(group, curves, strict=True)
-    ]
+    found = [Neighbour(other, curves_apart(modelled, other, modeller)) for other in group]
     return tuple(sorted(found, key=lambda n: (round(n.difference, ALIKE), n.modelled.variant.name))[:most])
 
 
@@ -60,6 +56,11 @@ def complements(
         head, length = np.unravel_index(int(gain.argmax()), gain.shape)
         found.append(Complement(other, float(gain.sum()), heads[int(head)], LENGTHS[int(length)]))
     return tuple(sorted(found, key=lambda c: (-round(c.gain, ALIKE), c.modelled.variant.name))[:most])
+
+
+def curves_apart(one: VariantModel, other: VariantModel, modeller: Modeller) -> float:
+    """How far two curves lie apart along the rep, root mean square [1]."""
+    return float(np.sqrt(((curve_of(one, modeller) - curve_of(other, modeller)) ** 2).mean()))
 
 
 def curve_of(modelled: VariantModel, modeller: Modeller) -> Array:

@@ -14,6 +14,7 @@ from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.scoring import score_variant
 from curve_rank.rating.targets import Target
 from curve_rank.study.schemes import tempo_of
+from curve_rank.study.strokes import FORCE_ENOUGH
 
 
 @dataclass(frozen=True)
@@ -108,6 +109,6 @@ def _in_time(right: VariantModel, wrong: VariantModel) -> str:
 
     before, after = timed(right), timed(wrong)
     held = f"{before.under_hard:.1f} → {after.under_hard:.1f} s over half effort in each repetition"
-    if float(after.feasible_share) < 0.98:
+    if float(after.feasible_share) < FORCE_ENOUGH:
         held += f"; force alone cannot do it for {100 - 100 * float(after.feasible_share):.0f} % of the time"
     return held

@@ -54,9 +54,11 @@ def as_done(variant: Variant, manner: str, body: Body, effort: float, modeller: 
     BadInputError
         For a manner that is none.
     """
-    parts = {part_of_faults(manner), part_of_faults("little_help") if manner == "loosely" else 0.0}
-    tried = [_with_help(variant, part, body, effort, modeller) for part in sorted(parts)]
-    return max(tried, key=lambda one: modeller.one(one, body, effort=effort).load)
+    done = _with_help(variant, part_of_faults(manner), body, effort, modeller)
+    if manner != "loosely":
+        return done
+    little = as_done(variant, "little_help", body, effort, modeller)
+    return max(little, done, key=lambda one: modeller.one(one, body, effort=effort).load)
 
 
 def between(
