@@ -42,14 +42,16 @@ Alpine.data("capture", () => ({
       const answer = await fetch(`${this.$root.dataset.live}?since=${this.total}`, {
         headers: { Accept: "application/json" },
       });
-      if (answer.ok) this.take(await answer.json());
+      const live = answer.ok ? await answer.json() : null;
+      // What it folds into takes its time: asked for again and again, it would never come.
+      if (live?.state === "ended") return location.reload();
+      if (live) this.take(live);
     } catch {
       this.now = "no answer from here; trying again";
     }
     setTimeout(() => this.look(), Math.max(0, EVERY - (performance.now() - began)));
   },
   take(live) {
-    if (live.state === "ended") return location.reload();
     // other units: from the start
     const another = this.calibratedAt !== null && live.calibrated !== this.calibratedAt;
     this.calibratedAt = live.calibrated;
