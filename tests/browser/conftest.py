@@ -6,6 +6,7 @@ import re
 import shutil
 import socket
 import threading
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -107,6 +108,14 @@ def settle(page: Page) -> None:
     while page.locator(WAITING).count():
         page.locator(WAITING).wait_for(state="detached")
         page.wait_for_load_state()  # it is gone as soon as the page that comes instead begins
+
+
+def come_true(page: Page, script: str) -> None:
+    """Wait until what a script promises is so; `wait_for_function` takes the promise itself for a yes."""
+    until = time.monotonic() + LIMIT
+    while not page.evaluate(script):
+        assert time.monotonic() < until, script
+        page.wait_for_timeout(50)
 
 
 SERIOUS = """async (options) => (await axe.run(document, options)).violations

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.browser.conftest import DESK, PHONE, House, come_in, rows_since, sign_in, today
+from tests.browser.conftest import DESK, PHONE, House, come_in, come_true, rows_since, sign_in, today
 from tests.helpers import LIMIT
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_FAILED|Failed to fetch")
@@ -43,7 +43,7 @@ def test_three_sessions_in_airplane_mode_are_each_written_to_their_own_day(
     phone.clock.install(time=at_noon(today()))
     phone.goto(f"{house.address}/today")
     phone.locator("[data-stands-alone]").wait_for()
-    phone.wait_for_function(f"async () => (await ({PAGES})()).length >= 4")
+    come_true(phone, f"async () => (await ({PAGES})()).length >= 4")
     context.set_offline(True)
     day, tapped = today(), []
     for gap in (0, 3, 4):

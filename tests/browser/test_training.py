@@ -9,7 +9,7 @@ from playwright.sync_api import Browser, Page, Route, expect
 
 from curve_rank.store.database import open_store
 from curve_rank.store.tables import Account, PlanState, SessionEvent, SignIn
-from tests.browser.conftest import DESK, PHONE, House, come_in, rows_since, today
+from tests.browser.conftest import DESK, PHONE, House, come_in, come_true, rows_since, today
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_CONNECTION_REFUSED|ERR_FAILED|Failed to fetch")
 
@@ -212,7 +212,7 @@ def test_a_phone_forgets_whoever_signs_out_and_shows_nothing_of_theirs_to_the_ne
     phone.get_by_role("button", name=re.compile("Wren")).click()
     phone.goto(f"{house.address}/today")
     expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
-    phone.wait_for_function(f"async () => (await ({KEPT})()).waiting === 0")
+    come_true(phone, f"async () => (await ({KEPT})()).waiting === 0")
     assert len(rows_since(house, today())) == 2
     context.close()
 
@@ -234,8 +234,8 @@ def test_a_sign_in_that_was_ended_elsewhere_is_forgotten_and_the_door_stands_the
     house.start(at_home=False)
     phone.reload()
     expect(phone.get_by_role("heading", name="Sign in")).to_be_visible()
-    phone.wait_for_function("async () => !(await (await caches.open('curve-rank-today')).keys()).length")
-    phone.wait_for_function(f"async () => (await ({KEPT})()).kept === 0")
+    come_true(phone, "async () => !(await (await caches.open('curve-rank-today')).keys()).length")
+    come_true(phone, f"async () => (await ({KEPT})()).kept === 0")
     context.set_offline(True)
     phone.goto(f"{house.address}/today")
     expect(phone.get_by_role("heading", name="Nobody is signed in here")).to_be_visible()

@@ -41,7 +41,7 @@ Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
   editing: null,
   lastPlace: null,  // of what was done last
   open: "",
-  waits: 0,
+  waits: null,  // not known before the queue was asked
   keptAt: 0,
   aside: false,
   queueSays: "",
@@ -345,11 +345,12 @@ Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
         canBeFirst: !set && step.place !== this.at?.place,
         firstWords: `${one.name} now`,
         says: set ? written(step, set) : aimed(step, aim),
-        state: set ? (set.waits && this.waits ? "waits" : "kept") : "",
+        state: set ? (set.waits && this.waits !== 0 ? "waits" : "kept") : "",
       };
     });
   },
   get waitWords() {
+    if (this.waits === null) return "Looking what waits here";
     if (!this.waits) return this.online ? "Everything is sent" : "No connection; everything is sent";
     const count = plural(this.waits, "entry waits", "entries wait");
     return this.queueSays || !this.online

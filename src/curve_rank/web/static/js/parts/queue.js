@@ -72,6 +72,7 @@ export class Queue {
       pause: FIRST_WAIT,
       timer: 0,
       sending: false,
+      adding: 0,
       says: "",
       aside: false,
     });
@@ -91,11 +92,16 @@ export class Queue {
   async add(what, seen = 0, removed = false) {
     const held = what.kind && what.load_kg === undefined ? { note: what } : { set: what };
     const message = { device: device(), written: written(), seen, removed, ...held };
-    const db = await opened();
-    await within(db, ["waiting"], "readwrite", (store) =>
-      store("waiting").put({ person: this.person, key: what.key, message, problem: "" }),
-    );
-    db.close();
+    this.adding += 1;
+    try {
+      const db = await opened();
+      await within(db, ["waiting"], "readwrite", (store) =>
+        store("waiting").put({ person: this.person, key: what.key, message, problem: "" }),
+      );
+      db.close();
+    } finally {
+      this.adding -= 1;
+    }
     await this.tell();
     this.send();
   }
@@ -123,6 +129,7 @@ export class Queue {
 
   async tell() {
     const rows = await waiting(this.person);
+    if (this.adding) return;  // what is being written down is told once it is there
     this.told({
       waits: rows.length,
       says: this.says,
