@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import Self, TypeVar
 
 from curve_rank.arm.body import Body
+from curve_rank.arm.draws import APART
 from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Fault, OwnFault, Variant
@@ -15,6 +16,7 @@ from curve_rank.catalogue.setups import SetupAddress, parse_setup
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice.sets import Draw
 from curve_rank.rating.cautions import CautionReason, cautions_for
+from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import known
@@ -153,6 +155,8 @@ class Means:
     library: Library
     modeller: Modeller
     draw: Draw
+    apart: Draw | None = None
+    """Finds, or makes, draws in which one number alone is off; without, they are made at once."""
 
     @property
     def variants(self) -> tuple[Variant, ...]:
@@ -166,6 +170,12 @@ class Means:
     def drawn(self, models: tuple[VariantModel, ...], body: Body, effort: float) -> tuple[Readings, ...]:
         """The fixed draws of modelled set-ups, S = (draws,)."""
         return self.draw(tuple(m.variant for m in models), body, effort)
+
+    def draw_apart(self, variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+        """The draws of set-ups in which one number alone is off, S = (draws,)."""
+        if self.apart is not None:
+            return self.apart(variants, body, effort)
+        return fixed_draws(variants, body, effort, self.modeller, APART)
 
     def cautions(self, modelled: VariantModel) -> tuple[CautionReason, ...]:
         """The cautions of a set-up, kept beside its model."""

@@ -24,6 +24,7 @@ COMMANDS = {
     "improve": "study.improve_command",
     "atlas": "study.atlas_command",
     "claims": "claims.claims_command",
+    "doubt": "doubt.doubt_command",
     "calendar": "plan.calendar_command",
     "choose": "choose.choose_command",
     "plan-card": "plan.plan_card_command",

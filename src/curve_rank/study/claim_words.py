@@ -41,6 +41,18 @@ PARAMETER_WORDS = {
     "muscle.force_scale_extensors": "fitted force of the extensors",
     "muscle.active_width": "width of the active force–length curves",
     "muscle.passive_strain": "strain at which passive force is whole",
+    "grip_rope": "grip on a rope",
+    "grip_free": "grip on a free dumbbell",
+    "grip_angled_bar": "grip on an angled bar",
+    "grip_straight_bar": "grip on a straight bar",
+    "wrist_pronators": "wrist’s help in turning the palm down",
+    "end_stop": "what holds an elbow at its end",
+    "shoulder_forward": "shoulder’s strength forward",
+    "shoulder_backward": "shoulder’s strength backward",
+    "shoulder_up": "shoulder’s strength upward",
+    "shoulder_down": "shoulder’s strength downward",
+    "shoulder_in": "shoulder’s strength inward",
+    "shoulder_out": "shoulder’s strength outward",
     "helpers.shoulder_cost": "what the shoulder muscles cost in load sharing",
     "helpers.palm_down_cost": "how far the biceps gives way with the palm down",
     "press.sideways": "how hard hands press apart",
@@ -97,7 +109,7 @@ def turn_words(turn: Turn) -> str:
     """One number that alone would turn a claim, and by how much."""
     way = "higher" if turn.spreads > 0 else "lower"
     words = f"{parameter_words(turn.parameter)}, {abs(turn.spreads):.1f} spreads {way}"
-    off = _off_by(turn)
+    off = off_words(turn)
     return f"{words} ({off})" if off else words
 
 
@@ -111,7 +123,7 @@ def _number(value: float, reading: Reading) -> str:
     return printed(value, digits)
 
 
-def _off_by(turn: Turn) -> str:
+def off_words(turn: Turn) -> str:
     """By how much a number would be off; empty where it is no plain amount or part."""
     if turn.parameter in OFF_BY:
         key, unit = OFF_BY[turn.parameter]

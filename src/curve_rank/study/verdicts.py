@@ -168,6 +168,14 @@ def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> ClaimSe
     return ClaimSetups(test, setups[:count], setups[count:], lenses.get(test.lens))
 
 
+def outcome_of(margins: Array) -> tuple[Outcome, float]:
+    """What the margins of all draws come to, (draws,), and in which part of them the claim holds."""
+    probability = float((margins > 0).mean() + (margins == 0).mean() / 2)
+    if probability >= resolved():
+        return "holds", probability
+    return ("fails" if probability <= 1 - resolved() else "too_close"), probability
+
+
 def verdict_of(
     asked: ClaimSetups, fixed: tuple[Readings, ...], apart: tuple[Readings, ...], body: Body
 ) -> Verdict:
@@ -183,13 +191,7 @@ def verdict_of(
         Whose they are.
     """
     sizes = asked.sizes(fixed, body)
-    margins = asked.margins(sizes)
-    probability = float((margins > 0).mean() + (margins == 0).mean() / 2)
-    outcome: Outcome = "too_close"
-    if probability >= resolved():
-        outcome = "holds"
-    elif probability <= 1 - resolved():
-        outcome = "fails"
+    outcome, probability = outcome_of(asked.margins(sizes))
     several = len(asked.more) > 1
     return Verdict(
         outcome,

@@ -43,8 +43,8 @@ class RowNumber(IntegerConverter):
 
 STYLE_SHEETS = (
     "fonts", "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",
-    "claims", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches", "record",
-    "pages", "faults", "administration",
+    "claims", "doubt", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches",
+    "record", "pages", "faults", "administration",
 )  # fmt: skip
 """What a page is dressed in; one that is opened in a gym says itself what it needs."""
 

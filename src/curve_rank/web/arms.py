@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import time
 from contextlib import suppress
+from functools import partial
 
 from flask import request
 
 from curve_rank.answers.means import Means
 from curve_rank.arm.body import Body
+from curve_rank.arm.draws import APART, FIXED
 from curve_rank.arm.readings import Readings
 from curve_rank.background.draws import ONESELF, DrawRun, once_each
 from curve_rank.catalogue.schema import Variant
@@ -41,10 +43,11 @@ def means(viewer: Viewer | None = None, *, waits: bool = False) -> Means:
     """
     is_page = request.method == "GET" and "." not in request.path.rpartition("/")[2]
     library = current.library() if viewer is None else current.library_of(viewer)
-    return Means(library, current.modeller(), drawn_soon if is_page and not waits else drawn)
+    draw = drawn_soon if is_page and not waits else drawn
+    return Means(library, current.modeller(), draw, partial(draw, seed=APART))
 
 
-def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun | None:
+def drawing(variants: tuple[Variant, ...], body: Body, effort: float, seed: int = FIXED) -> DrawRun | None:
     """The run that makes the fixed draws which are missing, None where none are.
 
     Raises
@@ -52,13 +55,16 @@ def drawing(variants: tuple[Variant, ...], body: Body, effort: float) -> DrawRun
     BusyError
     """
     here = current.viewer_or_none()
-    run = current.draws().fixed(here.person if here else ONESELF, variants, body, effort, current.modeller())
+    person = here.person if here else ONESELF
+    run = current.draws().fixed(person, variants, body, effort, current.modeller(), seed)
     if run is not None and current.desk().known.knows(body):
         run.patience = None  # a phone may be put away meanwhile
     return run
 
 
-def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+def drawn(
+    variants: tuple[Variant, ...], body: Body, effort: float, seed: int = FIXED
+) -> tuple[Readings, ...]:
     """The fixed draws of variants that can be modelled, S = (draws,).
 
     Missing ones are waited for; where others are drawn for first, or it takes too long, they are made here. A
@@ -68,7 +74,8 @@ def drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Rea
     ------
     StillDrawingError
     """
-    return drawn_soon(variants, body, effort) if asks_for_file() else _drawn(variants, body, effort)
+    make = drawn_soon if asks_for_file() else _drawn
+    return make(variants, body, effort, seed)
 
 
 def asks_for_file() -> bool:
@@ -76,16 +83,18 @@ def asks_for_file() -> bool:
     return request.method == "GET" and request.path.endswith(FILES)
 
 
-def _drawn(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+def _drawn(variants: tuple[Variant, ...], body: Body, effort: float, seed: int) -> tuple[Readings, ...]:
     asked = time.monotonic()
     with suppress(BusyError):
-        while (run := drawing(once_each(variants), body, effort)) is not None:
+        while (run := drawing(once_each(variants), body, effort, seed)) is not None:
             if (run.wait(LOOK) and run.state != "finished") or time.monotonic() - asked > PATIENCE:
                 break
-    return fixed_draws(variants, body, effort, current.modeller())
+    return fixed_draws(variants, body, effort, current.modeller(), seed)
 
 
-def drawn_soon(variants: tuple[Variant, ...], body: Body, effort: float) -> tuple[Readings, ...]:
+def drawn_soon(
+    variants: tuple[Variant, ...], body: Body, effort: float, seed: int = FIXED
+) -> tuple[Readings, ...]:
     """The fixed draws of variants, where they are made soon enough for somebody to wait.
 
     Raises
@@ -93,10 +102,10 @@ def drawn_soon(variants: tuple[Variant, ...], body: Body, effort: float) -> tupl
     StillDrawingError
         Where they are not: the page then tells how far they are, and looks again.
     """
-    run = drawing(once_each(variants), body, effort)
+    run = drawing(once_each(variants), body, effort, seed)
     if run is not None and not run.wait(AT_ONCE):
         raise StillDrawingError(run)
-    return _drawn(variants, body, effort)
+    return _drawn(variants, body, effort, seed)
 
 
 def draw_outside_requests(body: Body, effort: float) -> Draw:

@@ -24,6 +24,7 @@ PAGES = (
     "documents",
     "schools",
     "claims",
+    "doubt",
     "evidence",
     "published",
     "sketch",

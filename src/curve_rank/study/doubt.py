@@ -1,0 +1,183 @@
+"""What a ranking and the claims become when one number of the model is something else.
+
+The number alone is off; what that does to the arm of which every other number is as published is added to
+what the draws say. With nothing off a list and a verdict are thus just as they stand everywhere else.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.arm.body import Body
+from curve_rank.arm.draws import uncertain
+from curve_rank.arm.readings import Readings
+from curve_rank.rating.certainty import TOP
+from curve_rank.rating.criteria import Basis
+from curve_rank.rating.draws import one_off_draws
+from curve_rank.rating.ranking import Ranking
+from curve_rank.rating.scoring import scores
+from curve_rank.study.verdicts import ClaimSetups, Outcome, outcome_of
+
+MOST_SPREADS = 3.0
+"""So far off a number may be doubted."""
+STOPS = tuple(float(stop) for stop in np.arange(-MOST_SPREADS, MOST_SPREADS + 0.1, 0.5))
+"""By how many spreads a number is off, one after the other."""
+AS_IT_IS = STOPS.index(0.0)
+
+
+@dataclass(frozen=True)
+class Doubted:
+    """A ranking with one number alone off.
+
+    Attributes
+    ----------
+    ranking : Ranking
+        As it stands.
+    scores, loads : array, shape (rows, stops)
+        What every row would score and take [kg]; rows as they stand.
+    """
+
+    ranking: Ranking
+    scores: Array
+    loads: Array
+
+    def order(self, stop: int) -> tuple[int, ...]:
+        """The rows' places in `ranking.rows` at a stop, best first; equal scores by name."""
+        rows, at = self.ranking.rows, self.scores[:, stop]
+        return tuple(sorted(range(len(rows)), key=lambda n: (-at[n], rows[n].variant.name)))
+
+
+@dataclass(frozen=True)
+class StandsOn:
+    """A number that a list stands on.
+
+    Attributes
+    ----------
+    parameter : str
+    part : float
+        Of what all numbers, each by one spread, do to the differences of the first ten [1].
+    other_first : tuple of str
+        Which variants would be first instead, with it a spread lower or higher.
+    """
+
+    parameter: str
+    part: float
+    other_first: tuple[str, ...]
+
+
+def doubted(ranking: Ranking, parameter: str) -> Doubted:
+    """A ranking at every stop of a number.
+
+    Parameters
+    ----------
+    ranking : Ranking
+        Of at least one row.
+    parameter : str
+        One of `uncertain()`.
+    """
+    place, asked = uncertain().index(parameter), ranking.question
+    variants = tuple(row.variant for row in ranking.rows)
+    drawn = one_off_draws(variants, asked.body, asked.effort, [(place, stop) for stop in STOPS])
+    at = _scores(ranking, drawn)
+    loads = np.stack([one.load for one in drawn])
+    rows = ranking.rows
+    return Doubted(
+        ranking,
+        np.clip(np.array([[row.score] for row in rows]) + _off(at), 0.0, 100.0),
+        np.array([[row.load.median] for row in rows]) + _off(loads),
+    )
+
+
+def stands_on(ranking: Ranking, apart: tuple[Readings, ...]) -> tuple[StandsOn, ...]:
+    """The numbers that the first ten of a list stand on, the most important first.
+
+    Parameters
+    ----------
+    ranking : Ranking
+        As it stands.
+    apart : tuple of Readings
+        Of every row's variant, S = (draws,): those in which one number alone is off.
+    """
+    top = ranking.rows[:TOP]
+    if len(top) < 2:
+        return ()
+    at = _scores(ranking, apart)
+    printed = np.array([[row.score] for row in ranking.rows]) + at - at[:, :1]
+    effects = (at[: len(top), 1::2] - at[: len(top), 2::2]) / 2
+    apart_by = np.stack([effects[n] - effects[n + 1 :].mean(axis=0) for n in range(len(top) - 1)])
+    whole = float((apart_by**2).sum())
+    first = [ranking.rows[int(n)].variant.id for n in printed.argmax(axis=0)]
+    found = [
+        StandsOn(
+            name,
+            float((apart_by[:, k] ** 2).sum()) / whole,
+            tuple(dict.fromkeys(one for one in first[2 * k + 1 : 2 * k + 3] if one != first[0])),
+        )
+        for k, name in enumerate(uncertain())
+        if whole > 0
+    ]
+    return tuple(sorted(found, key=lambda one: -one.part))
+
+
+@dataclass(frozen=True)
+class DoubtedClaim:
+    """What is said of a claim at every stop of a number."""
+
+    key: str
+    outcomes: tuple[Outcome, ...]
+
+    @property
+    def stands(self) -> bool:
+        """Whether it reads the same at all of them."""
+        return len(set(self.outcomes)) == 1
+
+
+def doubted_claims(
+    asked: dict[str, ClaimSetups],
+    parameter: str,
+    draw: Callable[[tuple[ClaimSetups, ...]], tuple[tuple[Readings, ...], ...]],
+    body: Body,
+    effort: float,
+) -> tuple[DoubtedClaim, ...]:
+    """Claims at every stop of a number.
+
+    Parameters
+    ----------
+    asked : dict of ClaimSetups
+        By key.
+    parameter : str
+        One of `uncertain()`.
+    draw : callable
+        The fixed draws of each one's set-ups.
+    body, effort
+        Whose, and of what repetitions.
+    """
+    place = uncertain().index(parameter)
+    setups = tuple(dict.fromkeys(v for one in asked.values() for v in one.setups))
+    made = one_off_draws(setups, body, effort, [(place, stop) for stop in STOPS])
+    off, found = dict(zip(setups, made, strict=True)), []
+    for (key, one), fixed in zip(asked.items(), draw(tuple(asked.values())), strict=True):
+        drawn = one.margins(one.sizes(fixed, body))
+        moved = _off(one.margins(one.sizes(tuple(off[v] for v in one.setups), body)))
+        found.append(DoubtedClaim(key, tuple(outcome_of(drawn + by)[0] for by in moved)))
+    return tuple(found)
+
+
+def _scores(ranking: Ranking, drawn: tuple[Readings, ...]) -> Array:
+    """Scores of every row, (rows, draws)."""
+    asked = ranking.question
+    return np.stack(
+        [
+            scores(Basis(one, row.variant, asked.body, asked.judged), asked.weighing)
+            for row, one in zip(ranking.rows, drawn, strict=True)
+        ]
+    )
+
+
+def _off(at: Array) -> Array:
+    """What being off does, from values at every stop, the last axis."""
+    return np.asarray(at - at[..., AS_IT_IS : AS_IT_IS + 1])
