@@ -25,7 +25,9 @@ def test_a_log_goes_out_and_comes_back_the_same() -> None:
     log = did(0, 12, 11, load=-12.5, variant="chin-up") + did(
         2, 8, side="left", pain=3, pain_joint="elbow", note="=SUM(A1:A9) said the machine", reserve=None
     )
-    log += did(4, 6, kind="partial", gave_out="grip", soreness=2, guessed=True, instead_of="chin-up")
+    log += did(
+        4, 6, kind="partial", done="loosely", gave_out="grip", soreness=2, guessed=True, instead_of="chin-up"
+    )
     log += did(5, 6, kind="lowering", sharp=True, pain=7, pain_joint="wrist")
     text = to_csv(log_table(log))
     assert "'=SUM" in text, "no spreadsheet takes it for a formula"
@@ -47,9 +49,12 @@ def test_a_row_that_stands_twice_is_kept_once_and_three_alike_without_numbers_ar
 
 
 def test_files_written_before_a_column_came_are_read_as_they_were() -> None:
-    table = log_table(did(0, 12, as_planned=True))
-    old = to_csv(replace(table, titles=table.titles[:-1], rows=tuple(row[:-1] for row in table.rows)))
-    assert not read(old).sets[0].as_planned
+    table = log_table(did(0, 12, as_planned=True, done="loosely"))
+    for lacking, planned, done in ((0, True, "loosely"), (1, True, "strictly"), (2, False, "strictly")):
+        upto = len(table.titles) - lacking
+        old = to_csv(replace(table, titles=table.titles[:upto], rows=tuple(row[:upto] for row in table.rows)))
+        (one,) = read(old).sets
+        assert (one.as_planned, one.done) == (planned, done)
     assert read(to_csv(table)).sets[0].as_planned
 
 

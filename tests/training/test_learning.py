@@ -11,9 +11,11 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.practice.facts import Facts
 from curve_rank.rating.draws import draw_loads
 from curve_rank.rating.modelling import Modeller
 from curve_rank.study.draw_bank import DrawBank
+from curve_rank.study.strictness import help_of
 from curve_rank.training.learning import LogFindings, evidence_of, learn, with_factors
 from curve_rank.training.log import LoggedSet
 from tests.training.logged import CURL, DOWN, MONDAY, did, fact_of
@@ -196,3 +198,17 @@ def test_of_a_day_the_first_said_set_is_read_and_a_later_one_is_put_back_to_it()
     # After 90 s of rest 13 % of the repetitions are gone: ten then are 11.5 fresh.
     assert tired.excess == pytest.approx(np.log(12 / fact.load_for(10 / 0.87, low=False)))
     assert tired.noise > fresh.noise
+
+
+def test_what_helped_is_taken_off_what_is_learned(modeller: Modeller) -> None:
+    def helped(fact: Facts, manner: str) -> float:
+        return help_of(fact.variant, manner, fact.on_hands, Body(), USUAL, modeller)
+
+    strict, little, loose = (
+        evidence_of(did(0, 10, done=manner), FACTS, MONDAY, helped)[0]
+        for manner in ("strictly", "little_help", "loosely")
+    )
+    # Ten kilograms with help are fewer strictly: on a standing curl a little is some 6 to 7 %.
+    assert 0.04 < strict.excess - little.excess < 0.10
+    assert little.excess > loose.excess
+    assert strict.noise < little.noise < loose.noise

@@ -31,6 +31,14 @@ def after(log: list[LoggedSet], variant: str = CURL, room: Room | None = HOME, *
     return next_target(rows, document, WANTED, room, today, flag=flag, **told)  # type: ignore[arg-type]
 
 
+def test_what_trunk_and_elbows_helped_with_raises_no_weight_and_is_no_record() -> None:
+    strict, loose = did(0, 12, 12, 12), did(0, 12, 12, 12, done="little_help")
+    assert after(strict).load > after(loose).load == 10.0
+    assert "Trunk or elbows helped in set 1" in after(loose).reason
+    assert strength_of(strict[0], fact_of(CURL)) is not None
+    assert strength_of(loose[0], fact_of(CURL)) is None
+
+
 @st.composite
 def logs(draw: st.DrawFn) -> list[LoggedSet]:
     """Up to five sessions of up to four sets, whole or not, on one side or two, painful or not."""

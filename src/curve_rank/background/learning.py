@@ -83,6 +83,7 @@ class Learning:
             wanted,
             known=lesson.known,
             confirmed=lesson.confirmed,
+            helped=lesson.planner.helped,
         )
 
     def close(self) -> None:

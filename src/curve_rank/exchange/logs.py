@@ -22,7 +22,7 @@ from curve_rank.training.log import LoggedSet, checked_set
 TITLES = ("date", "variant", "side", "set", "load_kg", "reps", "reserve", "pain_joint", "pain", "note")
 ALSO = ("kind", "gave_out", "soreness", "sharp", "guessed", "instead_of")
 """Columns of a file that was written here; they are read where all of them stand."""
-OWN = (*ALSO, "as_planned")
+OWN = (*ALSO, "as_planned", "done")
 """The same with those that older files lack."""
 NEEDED = ("date", "variant", "load_kg", "reps")
 WORDS: dict[str, tuple[str, ...]] = {

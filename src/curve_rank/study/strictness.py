@@ -61,6 +61,15 @@ def as_done(variant: Variant, manner: str, body: Body, effort: float, modeller: 
     return max(little, done, key=lambda one: modeller.one(one, body, effort=effort).load)
 
 
+def help_of(
+    variant: Variant, manner: str, on_hands: float, body: Body, effort: float, modeller: Modeller
+) -> float:
+    """What the hands hold, done so, over what they hold strictly [1]; `on_hands` is of the body [kg]."""
+    done = as_done(variant, manner, body, effort, modeller)
+    held, strictly = (modeller.one(one, body, effort=effort).load + on_hands for one in (done, variant))
+    return held / strictly if strictly > 0 else 1.0
+
+
 def between(
     variant: Variant, manner: str, body: Body, effort: float, modeller: Modeller
 ) -> tuple[Variant, ...]:

@@ -67,11 +67,23 @@ class LogFindings:
     asks: str = ""
 
 
-def evidence_of(log: Sequence[LoggedSet], facts: Mapping[str, Facts], today: date) -> tuple[Evidence, ...]:
+Helped = Callable[[Facts, str], float]
+"""What the hands hold on an exercise done in some manner, over what they hold strictly [1]."""
+
+
+def unhelped(_fact: Facts, _manner: str) -> float:
+    """As if every set were strict."""
+    return 1.0
+
+
+def evidence_of(
+    log: Sequence[LoggedSet], facts: Mapping[str, Facts], today: date, helped: Helped = unhelped
+) -> tuple[Evidence, ...]:
     """What the last weeks say, a reading a day of each exercise and side, oldest first.
 
     Nothing is read from pain, part, guesses or what was only planned. Of a day it is the first set of which
     somebody said what was left; a later one is put back to the first by the rule of fatigue, scattering more.
+    What trunk and elbows helped with is taken off, and scatters by half of it.
     """
     since = today - timedelta(days=rule("personal.window_days"))
     first: dict[tuple[date, str, str], LoggedSet] = {}
@@ -80,11 +92,11 @@ def evidence_of(log: Sequence[LoggedSet], facts: Mapping[str, Facts], today: dat
             at = (one.day, one.variant, one.side)
             if at not in first or one.set < first[at].set:
                 first[at] = one
-    read = [_reading(facts[one.variant], one, today) for _, one in sorted(first.items())]
+    read = [_reading(facts[one.variant], one, today, helped) for _, one in sorted(first.items())]
     return tuple(one for one in read if one is not None)[-MOST_READINGS:]
 
 
-def _reading(fact: Facts, one: LoggedSet, today: date) -> Evidence | None:
+def _reading(fact: Facts, one: LoggedSet, today: date, helped: Helped) -> Evidence | None:
     """One set as a reading; None for so many repetitions that they say little."""
     left = (1 - fall_per_set(USUAL_REST)) ** (one.set - 1)
     reps = one.to_failure / left
@@ -95,8 +107,9 @@ def _reading(fact: Facts, one: LoggedSet, today: date) -> Evidence | None:
     per_rep = rise / (parameter_set().number("readings.reps_constant") + reps)
     tired = per_rep * reps * rule("personal.fatigue_error") * (one.set - 1)
     told = per_rep * rule("personal.reps_error") / left
-    noise = float(np.sqrt(rule("personal.noise") ** 2 + told**2 + tired**2))
-    excess = float(np.log(max(one.load_kg + fact.on_hands, LEAST_HELD) / held))
+    eased = 0.0 if one.is_strict else float(np.log(helped(fact, one.done)))
+    noise = float(np.sqrt(rule("personal.noise") ** 2 + told**2 + tired**2 + (eased / 2) ** 2))
+    excess = float(np.log(max(one.load_kg + fact.on_hands, LEAST_HELD) / held)) - eased
     return Evidence(
         one.variant, excess, rise, per_rep, noise, (one.day - today).days / 7, one.day.toordinal()
     )
@@ -136,6 +149,7 @@ def learn(
     *,
     known: str = "",
     confirmed: float | None = None,
+    helped: Helped = unhelped,
 ) -> LogFindings:
     """Learn a person's arm from a log.
 
@@ -155,8 +169,10 @@ def learn(
         Variant of the known set that the body's strength was found from, where there was one.
     confirmed : float, optional
         Strength over the body's that somebody has said is right [1].
+    helped : callable
+        How much trunk and elbows help.
     """
-    read = evidence_of(log, facts, today)
+    read = evidence_of(log, facts, today, helped)
     done = {one.variant for one in read}
     teaching = [one for one in log if one.teaches and one.day <= today]
     until = max((one.day for one in teaching), default=None)

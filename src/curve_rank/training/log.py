@@ -45,6 +45,8 @@ class LoggedSet(BaseModel):
     kind : str
         "assisted" is with a partner's help, "lowering" lowering alone, "partial" not the whole range; "drop"
         and "rest_pause" go on from the set before them, lighter or after a few breaths.
+    done : str
+        How strictly: "little_help" is with a little from trunk and elbows.
     gave_out : str
         What gave out first.
     soreness : int
@@ -75,6 +77,7 @@ class LoggedSet(BaseModel):
     reps: Annotated[int, Field(ge=0, le=200)]
     reserve: Annotated[int, Field(ge=0, le=20)] | None = None
     kind: Literal["working", "warm_up", "assisted", "lowering", "partial", "drop", "rest_pause"] = "working"
+    done: Literal["strictly", "little_help", "loosely"] = "strictly"
     gave_out: Literal["", "target", "other_muscle", "grip", "wrist", "breath"] = ""
     soreness: Annotated[int, Field(ge=0, le=3)] = 0
     pain_joint: str = ""
@@ -106,6 +109,11 @@ class LoggedSet(BaseModel):
     def works(self) -> bool:
         """Whether it is a whole, unaided working set."""
         return self.kind == "working" and self.reps > 0
+
+    @property
+    def is_strict(self) -> bool:
+        """Whether trunk and elbows did not help."""
+        return self.done == "strictly"
 
     @property
     def hurts(self) -> bool:

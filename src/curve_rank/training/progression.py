@@ -186,14 +186,16 @@ def _done(bout: Bout, wanted: Range) -> tuple[int, ...]:
 
 
 def _reached(bout: Bout, weight: float, wanted: Range) -> bool:
-    """Whether every set that was wanted, on every side, reached the top with no less than the weight."""
+    """Whether every set that was wanted, on every side, reached the top, strictly, with no less weight."""
     numbers = bout.numbers
     if len(numbers) < wanted.sets:
         return False
     sides = {one.side for one in bout.sets}
     whole = all({one.side for one in sets} == sides for sets in numbers[: wanted.sets])
     return whole and all(
-        one.reps >= wanted.reps_to and one.load_kg >= weight - HALF_POUND for sets in numbers for one in sets
+        one.is_strict and one.reps >= wanted.reps_to and one.load_kg >= weight - HALF_POUND
+        for sets in numbers
+        for one in sets
     )
 
 
@@ -298,6 +300,9 @@ def _why_not(bout: Bout, weight: float, wanted: Range, unit: str) -> str:
             f"Set {one.set}{side} was {one.reps} of {wanted.reps_to} {when}: "
             f"{held} stays until every set reaches {wanted.reps_to}."
         )
+    helped = next((one for sets in numbers for one in sets if not one.is_strict), None)
+    if helped is not None:
+        return f"Trunk or elbows helped in set {helped.set} {when}: {held} stays until every set is strict."
     return f"Not every set was done with {held} {when}: it stays."
 
 

@@ -59,9 +59,10 @@ def strength_of(one: LoggedSet, fact: Facts) -> float | None:
     """Strength that explains a set, over that of the facts' body; None where a set says nothing [1].
 
     The load over the effort is a line, base + slope · effort; a stronger arm makes the same moment at a lower
-    effort, so the effort it would take stands for the strength.
+    effort, so the effort it would take stands for the strength. What trunk and elbows helped with says
+    nothing here: how much they did is not known.
     """
-    if not one.works or one.to_failure > MOST_TRUSTED_REPS or fact.slope <= 0:
+    if not (one.works and one.is_strict) or one.to_failure > MOST_TRUSTED_REPS or fact.slope <= 0:
         return None
     found = (one.load_kg - fact.base) / (fact.slope * effort_of(one.to_failure))
     return found if found > 0 else None
@@ -80,7 +81,7 @@ def apparent_strength(sets: Iterable[LoggedSet], expected: Mapping[str, tuple[fl
     found = []
     for one in sets:
         reps = one.reps + (USUAL_LEFT if one.reserve is None else one.reserve)
-        if one.variant in expected and one.works and reps <= MOST_TRUSTED_REPS:
+        if one.variant in expected and one.works and one.is_strict and reps <= MOST_TRUSTED_REPS:
             load, hands = expected[one.variant]
             if load + hands > 0:
                 found.append((one.load_kg + hands) / (load + hands) * usual_effort() / effort_of(reps))

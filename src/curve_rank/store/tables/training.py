@@ -37,6 +37,7 @@ class SetRow(Base):
     reps: Mapped[int]
     reserve: Mapped[int | None]
     kind: Mapped[str] = mapped_column(String(10))
+    done: Mapped[str] = mapped_column(String(12), default="strictly")
     gave_out: Mapped[str] = mapped_column(String(12))
     soreness: Mapped[int]
     pain_joint: Mapped[str] = mapped_column(String(20))

@@ -17,6 +17,7 @@ class CorrectForm(RequestForm):
     reps: Whole = 0
     reserve: Whole | None = None
     kind: str = "working"
+    done: str = "strictly"
     gave_out: str = ""
     soreness: Whole = 0
     pain_joint: str = ""

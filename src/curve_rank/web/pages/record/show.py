@@ -12,6 +12,7 @@ from curve_rank.errors import BadInputError
 from curve_rank.rating.joints import joints
 from curve_rank.store import comments, inbox, logs, people, plans, profiles
 from curve_rank.study.claim_words import parameter_words
+from curve_rank.study.strictness import MANNERS
 from curve_rank.training.log import GAVE_OUT, KINDS, Message, checked_set
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import EVERYONE, allowed
@@ -55,7 +56,8 @@ def correct(person: int, key: str) -> ResponseReturnValue:
     try:
         form = CorrectForm.read(request.form)
         told = {
-            name: getattr(form, name) for name in ("reps", "reserve", "kind", "gave_out", "soreness", "note")
+            name: getattr(form, name)
+            for name in ("reps", "reserve", "kind", "done", "gave_out", "soreness", "note")
         }
         told["as_planned"] = kept.set.as_planned and form.reserve == kept.set.reserve
         told |= {"pain_joint": form.pain_joint, "pain": form.pain if form.pain_joint else 0}
@@ -162,6 +164,7 @@ def _set_page(person: int, key: str, problem: str = "") -> str:
         problem=problem,
         kinds=KINDS,
         gave_out=GAVE_OUT,
+        manners=MANNERS,
         joints=joints(),
         per_kg=1 / who.profile.kg_per_unit,
     )

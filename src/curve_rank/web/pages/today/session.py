@@ -10,6 +10,7 @@ from curve_rank.answers.today import TodayAnswer, TodayRequest, today
 from curve_rank.catalogue import words
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.rating.joints import joints
+from curve_rank.study.strictness import MANNERS
 from curve_rank.web import arms, current
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.pages.today import blueprint
@@ -28,6 +29,7 @@ def show() -> ResponseReturnValue:
         script=answer.as_script() | _addresses(),
         weekdays=WEEKDAYS,
         joints=joints(),
+        manners=MANNERS,
         groups=words.groups(),
     )
     until = current.signed_in_until()  # for so long a phone may open it without a connection

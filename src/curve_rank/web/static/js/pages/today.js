@@ -12,6 +12,7 @@ import { Queue } from "../parts/queue.js";
 import { resting } from "../parts/resting.js";
 import {
   GAVE,
+  HELPED,
   KINDS,
   SORE,
   aimed,
@@ -174,6 +175,7 @@ Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
   get how() {
     const told = [];
     if (this.draft?.kind !== "working") told.push(KINDS[this.draft?.kind]);
+    if (HELPED[this.draft?.done]) told.push(HELPED[this.draft.done]);
     if (this.draft?.gave_out) told.push(`${GAVE[this.draft.gave_out]} gave out first`);
     if (this.draft?.soreness) told.push(SORE[this.draft.soreness]);
     if (this.draft?.note) told.push("a note");

@@ -20,6 +20,9 @@ export const GAVE = {
 };
 export const SORE = ["no soreness", "a little sore", "sore", "very sore"];
 
+export const HELPED = { little_help: "with a little help", loosely: "loosely" };
+
+const PLAIN = { done: "strictly", gave_out: "", soreness: 0, note: "" };
 const ENOUGH = 2;  // where so few were left, the weight is found
 
 export const number = (value) => Number(value.toFixed(2)).toString().replace("-", "−");
@@ -49,7 +52,7 @@ export function steps(exercises, order) {
 export function plannedSet(one, step, done) {
   const aim = one.sets[step.set - 1];
   const pain = { pain: 0, pain_joint: "", sharp: false };
-  const nothing = { ...pain, kind: aim.kind ?? "working", gave_out: "", soreness: 0, note: "" };
+  const nothing = { ...pain, kind: aim.kind ?? "working", ...PLAIN };
   const left = { reserve: aim.reserve, as_planned: aim.reserve !== null };
   const set = { ...step, load_kg: aim.load, reps: aim.reps, ...left, ...nothing };
   const earlier = done[placeOf({ ...step, set: step.set - 1 })];
@@ -69,6 +72,7 @@ const called = ({ set, side }) => `Set ${set}${side ? ` ${side}` : ""}`;
 export function written(step, set) {
   const left = set.reserve === null || set.as_planned ? "" : `, ${set.reserve} left`;
   const hurts = set.pain ? `, ${hurting(set)}` : "";
-  return `${called(step)}: ${weight(set.load_kg)} × ${set.reps}${left}${hurts}`;
+  const help = HELPED[set.done] ? `, ${HELPED[set.done]}` : "";
+  return `${called(step)}: ${weight(set.load_kg)} × ${set.reps}${left}${help}${hurts}`;
 }
 export const aimed = (step, aim) => `${called(step)}: ${weight(aim.load)} × ${aim.reps}`;
