@@ -134,7 +134,7 @@ SHOWN = """([field, value]) => {
 def test_ten_steps_by_arrow_keys_are_undone_redone_reloaded_and_shared(visit: Visit) -> None:
     page = visit.page
     visit.go("/bench/reclined-60-dumbbell-curl")
-    bench, figure = handle(page, "bench"), page.locator('path[data-key="trunk"]')
+    bench, figure = handle(page, "bench"), page.locator('path[data-key="trunk"]').first
     seen = [(page.url, figure.get_attribute("d"))]
     for n in range(10):
         bench.focus()

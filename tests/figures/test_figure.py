@@ -9,9 +9,10 @@ import pytest
 
 from curve_rank.arm.body import Body
 from curve_rank.errors import UnknownNameError
+from curve_rank.figures.bellies import drawn_bellies, heads_of, path_of
 from curve_rank.figures.figure import Figure, figure
 from curve_rank.figures.person import leg_joints
-from curve_rank.figures.projection import VIEWS
+from curve_rank.figures.projection import VIEWS, Projection
 from tests.helpers import ONE_OF_A_KIND, corners, modelled
 
 
@@ -59,9 +60,47 @@ def test_the_near_frame_holds_arm_and_grip_and_the_whole_one_the_body(kind: str)
         low, high = found.min(axis=0), found.max(axis=0)
         return bool(left <= low[0] and top <= low[1] and high[0] <= left + width and high[1] <= top + height)
 
-    assert all(inside(key, drawn.near) for key in ("upper", "fore", "fist"))
+    assert all(inside(key, drawn.near) for key in ("upper", "fore", "fist", "skull"))
     assert all(inside(key, drawn.whole) for key in ("upper", "fore", "skull", "trunk", "leg-2"))
     assert drawn.near[2] <= drawn.whole[2]
+
+
+def test_paths_of_heads_grow_where_the_model_says_that_they_do() -> None:
+    """Over the reps of all kinds a head's drawn path follows its modelled length."""
+    for kinds in (ONE_OF_A_KIND[:7], ONE_OF_A_KIND[9:]):
+        found: dict[str, tuple[list[np.ndarray], list[np.ndarray]]] = {}
+        for kind in kinds:
+            m = modelled(kind)
+            scene = Projection.of_model(m, "side")
+            for head in heads_of(m.variant):
+                drawn, told = found.setdefault(head, ([], []))
+                drawn.append(path_of(scene, drawn_bellies()[head]).length)
+                told.append(m.length_along(head))
+        for head, (drawn, told) in found.items():
+            assert np.corrcoef(np.concatenate(drawn), np.concatenate(told))[0, 1] > 0.8, head
+
+
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
+def test_what_stands_between_two_frames_that_are_told_lies_between_them(kind: str) -> None:
+    """The page mixes numbers of frames that are told: the true frame is never far from that.
+
+    Points of a hull may slip along it, so it is an outline's middle that is looked at. Line of force and
+    lever are told in every frame.
+    """
+    drawn = figure(modelled(kind))
+    told = drawn.told
+    assert told[0] == 0
+    assert told[-1] == len(drawn.angle) - 1
+    assert all(len(frames) == len(drawn.angle) for frames in drawn.as_data()["exact"].values())
+    for shape in (s for s in drawn.shapes if s.key in ("trunk", "upper", "fore", "fist")):
+        numbers = shape.frames.numbers
+        if shape.frames.is_still:
+            continue
+        for a, b in pairwise(told):
+            for n in range(a + 1, b):
+                mixed = numbers[a] + (numbers[b] - numbers[a]) * (n - a) / (b - a)
+                off = (mixed - numbers[n]).reshape(-1, 2)
+                assert np.abs(off.mean(axis=0)).max() < 10, shape.key
 
 
 def test_legs_are_as_long_as_the_body_says() -> None:

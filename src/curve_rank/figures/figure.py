@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from curve_rank.errors import UnknownNameError
-from curve_rank.figures import furniture, implement, person
+from curve_rank.figures import arms, bellies, furniture, implement, person
 from curve_rank.figures.implement import Pull
 from curve_rank.figures.outlines import MovingPath, Plane
 from curve_rank.figures.projection import VIEWS, Projection, best_view
@@ -21,9 +21,11 @@ from curve_rank.rating.modelling import VariantModel
 
 Box = tuple[int, int, int, int]
 
-MARGIN, NEAR_MARGIN = 120, 90
+FIST = 75
+"""How far around the grip the near frame looks [mm]."""
+MARGIN, NEAR_MARGIN = 120, 62
 """Paper around what is framed [mm]."""
-LEAST_WHOLE, LEAST_NEAR = 1100, 620
+LEAST_WHOLE, LEAST_NEAR = 1200, 820
 """Least width and height that is framed [mm]."""
 PANEL = 1.12
 """Width over height of the room a figure is given."""
@@ -31,6 +33,10 @@ FARTHEST = 0.55
 """How far along the line of force the near frame looks from the grip [m]."""
 TEXT_SHARE = 0.036
 """Size of writing in the figure, over the view box."""
+EVERY = 5
+"""Of so many frames of a rep one is handed out: between two of them everything moves evenly enough."""
+EXACT = ("force", "arrow", "lever", "pivot")
+"""What is handed out in every frame: it is read off."""
 OUTLINED = ("trunk", "upper", "fore")
 """What a ghost shows of the saved set-up."""
 
@@ -47,7 +53,7 @@ class Figure:
     shapes : tuple of MovingPath
         From back to front.
     opacity : dict
-        Per head's shape, one a frame: longer is denser.
+        Per head's shape, one a frame: driven is denser.
     lever : tuple
         Per frame, where the lever's length is written and what it is [cm]; None where there is none.
     angle : tuple of float
@@ -70,9 +76,7 @@ class Figure:
             Path(s.role, s.at(frame), s.key, self.opacity[s.key][frame] if s.key in self.opacity else None)
             for s in self.shapes
         ]
-        outlined = tuple(
-            Path("fig-ghost", s.at(frame)) for ghost in ghosts for s in ghost.shapes if s.key in OUTLINED
-        )
+        outlined = tuple(Path("fig-ghost", s.at(frame)) for ghost in ghosts for s in _outlined(ghost))
         x, y, centimetres = self.lever[frame]
         size = self.text_size(box)
         words = "" if centimetres is None else f"lever {centimetres:g} cm"
@@ -90,9 +94,15 @@ class Figure:
         )
 
     def outlines(self) -> dict[str, Any]:
-        """For the page's script: what a ghost shows, in every frame."""
-        shown = [s for s in self.shapes if s.key in OUTLINED]
-        return {"view": self.view, "frames": [[s.at(n) for s in shown] for n in range(len(self.angle))]}
+        """For the page's script: what a ghost shows, in some frames; between them it is in between."""
+        shown = _outlined(self)
+        return {"view": self.view, "frames": {n: [s.at(n) for s in shown] for n in self.told}}
+
+    @property
+    def told(self) -> list[int]:
+        """Frames that are handed out."""
+        last = len(self.angle) - 1
+        return sorted({*range(0, last, EVERY), last})
 
     @staticmethod
     def text_size(box: Box) -> int:
@@ -100,11 +110,11 @@ class Figure:
         return round(TEXT_SHARE * max(box[2], box[3]))
 
     def as_data(self, only: int | None = None) -> dict[str, Any]:
-        """For the page's script: path data that never changes, and that of every frame.
+        """For the page's script: path data that never changes, and that of some frames, to lie between.
 
         `only` says which frame it is, where one was made alone.
         """
-        moving = [s for s in self.shapes if len(s.frames) > 1]
+        moving = [s for s in self.shapes if only is not None or not s.frames.is_still]
         first = only or 0
         return {
             "view": self.view,
@@ -113,12 +123,21 @@ class Figure:
             "text": self.text_size(self.near),
             "whole_text": self.text_size(self.whole),
             "shapes": [{"key": s.key, "role": s.role} for s in self.shapes],
-            "fixed": {s.key: s.frames[0] for s in self.shapes if len(s.frames) == 1},
-            "frames": {n + first: {s.key: s.frames[n] for s in moving} for n in range(len(self.angle))},
+            "fixed": {s.key: s.at(0) for s in self.shapes if s.frames.is_still and only is None},
+            "frames": {n + first: {s.key: s.at(n) for s in moving} for n in self.told},
+            "exact": {
+                s.key: {n + first: s.at(n) for n in range(len(self.angle))} for s in moving if s.key in EXACT
+            },
             "opacity": {key: dict(enumerate(row, first)) for key, row in self.opacity.items()},
             "lever": dict(enumerate(self.lever, first)),
             "alone": only is not None,
         }
+
+
+def _outlined(figure: Figure) -> list[MovingPath]:
+    """What a ghost shows of a figure, each outline once."""
+    found = {s.key: s for s in figure.shapes if s.key in OUTLINED}
+    return [found[key] for key in OUTLINED if key in found]
 
 
 def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> Figure:
@@ -141,23 +160,24 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
     if view not in VIEWS:
         raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
     scene, floor = Projection.of_model(modelled, view, only), None if view == "top" else 0.0
-    pull = implement.pull_of(scene)
+    pull, head = implement.pull_of(scene), person.around_head(scene)
     shapes = (
         *furniture.furniture(scene),
-        *person.far_arm(scene),
+        *arms.far_arm(scene),
         *person.person(scene),
-        *person.arm(scene),
-        *person.heads(scene),
+        *arms.arm(scene),
+        *bellies.heads(scene),
         *implement.implement(scene),
+        *arms.fingers(scene),
         *implement.force(scene, pull),
     )
     return Figure(
         name=modelled.variant.name,
         view=view,
-        near=framed(_near(scene, pull), NEAR_MARGIN, LEAST_NEAR, floor),
-        whole=framed(_whole(scene), MARGIN, LEAST_WHOLE, floor),
+        near=framed(head + _near(scene, pull), NEAR_MARGIN, LEAST_NEAR, floor),
+        whole=framed(head + _whole(scene), MARGIN, LEAST_WHOLE, floor),
         shapes=shapes,
-        opacity=person.opacity(scene),
+        opacity=bellies.opacity(scene),
         lever=_lever_labels(scene, pull),
         angle=tuple(scene.along("angle").tolist()),
     )
@@ -166,7 +186,8 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
 def _near(scene: Projection, pull: Pull | None) -> list[Plane]:
     """Arm, load and line of force; both arms where the view shows them."""
     frame = scene.frame
-    points = [scene.flat(p) for p in (0 * frame.elbow, frame.elbow, frame.grip)]
+    points = [scene.flat(p) for p in (0 * frame.elbow, frame.elbow)]
+    points += [scene.flat(frame.grip) + FIST * way for way in (1, 1j, -1, -1j)]
     if pull is not None:
         points.append(scene.flat(implement.along_the_pull(scene, pull, FARTHEST)))
         points.append(scene.flat(pull.foot))
@@ -176,8 +197,8 @@ def _near(scene: Projection, pull: Pull | None) -> list[Plane]:
 def _whole(scene: Projection) -> list[Plane]:
     """Body, implement and pulleys, the floor included."""
     frame = scene.frame
-    points = [scene.flat(frame.grip), scene.flat(frame.elbow), scene.trunk(0, 0.22, 0)]
-    points += [end for leg in person.legs(scene) for end in (leg[0], leg[2])]
+    points = [scene.flat(frame.grip), scene.flat(frame.elbow)]
+    points += [end for leg in person.legs(scene) for end in leg]
     points += [scene.still(*place) for place in scene.pulleys()]
     if scene.view != "top":
         points.append(scene.still(0, 0, 0))

@@ -20,6 +20,8 @@ from curve_rank.figures.projection import (
 Point = tuple[float, float, float]
 
 SEAT_UNDER_HIP = 0.135
+BACK_PART = 0.235
+"""How deep the back lies behind the line from hip to shoulder, over the trunk's length [1]."""
 FEET_ON_BENCH = 0.25
 
 
@@ -58,7 +60,7 @@ def _pads(scene: Stance) -> list[MovingPath]:
 def _furniture(variant: Variant, body: Body, hip: float) -> list[tuple[str, Point, Point, float]]:
     """Seats and legs of benches as (key, from, to, radius in millimetres)."""
     base, h = variant.support.base, body.height
-    under = hip - SEAT_UNDER_HIP
+    under, back = hip - SEAT_UNDER_HIP, hip - BACK_PART * body.trunk - 0.026
     if base == "seated":
         return [
             ("seat", (-0.14, under, 0), (0.24, under, 0), 26),
@@ -69,8 +71,8 @@ def _furniture(variant: Variant, body: Body, hip: float) -> list[tuple[str, Poin
         length = 0.5 * h
         flat: tuple[str, Point, Point, float] = (
             "flat",
-            (-length - 0.26, hip - 0.168, 0),
-            (0.12, hip - 0.168, 0),
+            (-length - 0.26, back, 0),
+            (0.12, back, 0),
             26,
         )
         if variant.posture.trunk_roll:
@@ -78,8 +80,8 @@ def _furniture(variant: Variant, body: Body, hip: float) -> list[tuple[str, Poin
             return [flat]
         return [
             flat,
-            ("stem", (-0.38, 0.03, 0), (-0.38, hip - 0.19, 0), 14),
-            ("stem", (0.02, 0.03, 0), (0.02, hip - 0.19, 0), 14),
+            ("stem", (-0.38, 0.03, 0), (-0.38, back - 0.02, 0), 14),
+            ("stem", (0.02, 0.03, 0), (0.02, back - 0.02, 0), 14),
         ]
     if hands_on_bench(variant):
         top = HANDS_ON_BENCH - 0.08

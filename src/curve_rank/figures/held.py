@@ -10,7 +10,7 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.stretches import Draw
-from curve_rank.figures import furniture, person
+from curve_rank.figures import arms, bellies, furniture, person
 from curve_rank.figures.figure import framed
 from curve_rank.figures.implement import arrow
 from curve_rank.figures.projection import Stance, best_view, solid, stroke
@@ -40,7 +40,7 @@ def held_picture(variant: Variant, body: Body, percent: Mapping[str, float], pul
     """
     view = best_view(variant)
     scene = Stance.of(variant, body, view, samples=3)
-    long = {head: np.full(scene.count, percent[head] / 100) for head in person.heads_of(variant)}
+    long = {head: np.full(scene.count, percent[head] / 100) for head in bellies.heads_of(variant)}
     thickness = {head: THICK + (THIN - THICK) * part for head, part in long.items()}
     start = scene.frame.grip if pull.at == "hand" else scene.frame.elbow
     along = np.array([pull.forward, pull.up, 0.0])
@@ -49,10 +49,10 @@ def held_picture(variant: Variant, body: Body, percent: Mapping[str, float], pul
     a, b = scene.plane(at), scene.plane(tip)
     shapes = (
         *furniture.furniture(scene),
-        *person.far_arm(scene),
+        *arms.far_arm(scene),
         *person.person(scene),
-        *person.arm(scene),
-        *person.bellies(scene, thickness),
+        *arms.arm(scene),
+        *bellies.bellies(scene, thickness),
         stroke("force", "fig-force", a, b),
         solid("arrow", "fig-tip", arrow(a, b)),
     )

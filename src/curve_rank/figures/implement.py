@@ -11,6 +11,8 @@ from curve_rank.arm.posture import room_to_trunk
 from curve_rank.figures.outlines import MovingPath, Outline, Plane, capsule, disc, polygon, unit
 from curve_rank.figures.projection import Projection, solid, stroke
 
+HIDES = 0.8
+"""A dumbbell whose handle points so much towards whoever looks hides the fist, as a cosine."""
 WEIGHT_LINE = 0.45
 """Drawn length of the line of force where it ends at no pulley [m]."""
 
@@ -94,11 +96,15 @@ def _dumbbell(scene: Projection) -> list[MovingPath]:
     centre = scene.frame.grip + offset * scene.frame.thumb
     ends = [scene.flat(centre + side * scene.frame.thumb) for side in (-0.075, 0.075)]
     outer = [scene.flat(centre + side * scene.frame.thumb) for side in (-0.115, 0.115)]
+    # A head that would hide the fist is an outline; once a rep, so that nothing flickers.
+    depth = float(scene.depth(scene.frame.thumb).mean())
+    near = -1 if abs(depth) < HIDES else int(depth > 0)
     plates = [
-        solid(f"plate-{n}", "fig-plate", capsule(a, 52, b, 46))
+        solid(f"plate-{n}", "fig-glass" if n == near else "fig-plate", capsule(a, 52, b, 46))
         for n, (a, b) in enumerate(zip(ends, outer, strict=True))
     ]
-    return [*plates, stroke("handle", "fig-handle", *ends)]
+    handle = stroke("handle", "fig-handle", *ends)
+    return [plates[1 - near], handle, plates[near]] if near >= 0 else [*plates, handle]
 
 
 def _bar(scene: Projection, *, plates: bool) -> list[MovingPath]:

@@ -1,133 +1,76 @@
-"""The person in a figure: legs, trunk, head and arms in the body's proportions, and the working heads."""
+"""The person in a figure: legs, trunk and head in the body's proportions, as one silhouette."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from itertools import pairwise
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, cross
+from curve_rank.arm.arrays import Array, cross, length_of
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
-from curve_rank.figures.outlines import MovingPath, Plane, belly, capsule, spindle
-from curve_rank.figures.projection import Projection, Stance, solid
+from curve_rank.figures.arms import drawn, sections, upper_arm
+from curve_rank.figures.outlines import MovingPath, Outline, Plane, unit
+from curve_rank.figures.projection import Stance, inked, solid
+from curve_rank.figures.tubes import Axis, Sections, closed_curve, hull_of_balls, open_curve, tube
 
 Point = tuple[float, float, float]
 
+UP = np.array([[0.0], [1.0], [0.0]])
+HEAD_BEHIND = -0.5
+"""A head that is so far behind the shoulders is drawn before them, as a cosine."""
+GIRDLE = ((0.0, 0.01, 0.06), (0.0, -0.09, 0.115), (0.0, 0.035, 0.04))
+"""Places of the shoulder girdle in the trunk, right half, from the middle of the shoulders [m]."""
+JOINT_BALL, GIRDLE_BALLS = 0.034, (0.036, 0.042, 0.022)
+"""How thick it is at the joint and at those places, over height [1]."""
 PLANK = ("push_up", "body_row")
 """Bases where the body is held like a plank: legs go on where the trunk ends."""
-FLEXORS = {
-    # head: origin along the upper arm, its offset; bow; insertion along the forearm, its offset
-    "biceps_long": (-0.02, 0.036, 0.070, 0.14, 0.012),
-    "biceps_short": (0.03, 0.014, 0.046, 0.14, 0.008),
-    "brachialis": (0.48, 0.008, 0.022, 0.09, 0.004),
-    "brachioradialis": (0.72, 0.034, 0.062, 0.92, 0.020),
-}
-EXTENSORS = {
-    "triceps_long": (-0.06, 0.034, 0.060, -0.06, 0.016),
-    "triceps_lateral": (0.20, 0.016, 0.036, -0.06, 0.010),
-    "triceps_medial": (0.45, 0.004, 0.014, -0.06, 0.004),
-}
-GREATEST_WIDTH = {"biceps_long": 19, "biceps_short": 16, "brachialis": 17, "brachioradialis": 15}
-DEFAULT_WIDTH = 18
-ARM_RADII = (0.031, 0.024, 0.0155)
-"""Half widths at shoulder, elbow and wrist, over height."""
-LEG_RADII = ((0.048, 0.032), (0.031, 0.020), (0.020, 0.013))
-"""Half widths at both ends of thigh, shank and foot, over height."""
+LEG = ("thigh", "shank", "foot")
+SHORTS_TO, WAIST = 0.42, 0.13
+"""How far down the thigh shorts reach, and how far up the trunk, in parts of each."""
+LOOKS_UP, LOOKS_IN = 32.0, -8.0
+"""How far a head is lifted by somebody who lies prone, and dipped by who leans back [°]."""
+PRONE = 70.0
+"""Pitch of the trunk from which the head is wholly lifted [°]."""
+HEAD_REACH = 0.56
+"""How far a head reaches around its middle, over its height [1]."""
+LEAST_SEEN = 0.86
+"""A head is never drawn narrower than this part of its size."""
+SIDEWAYS = 0.7
+"""Of which the view shows less than this part across is seen from there, as a cosine."""
 
 
 def person(scene: Stance) -> list[MovingPath]:
-    """Legs, trunk, neck and head."""
-    body = scene.body
-    h, build = body.height, body.build
-    wide = scene.view == "front" or (scene.view == "top" and scene.variant.support.base.endswith("lying"))
-    pelvis = build.hip_half_width - 0.0075 * h if wide else build.trunk_half_depth - 0.002 * h
-    chest = 0.108 * h if wide else build.trunk_half_depth + 0.008 * h
-    hips, shoulders = scene.trunk(0, -body.trunk, 0), scene.trunk(0, -0.035 * h, 0)
-    neck = scene.trunk(0.005 * h, 0.77 * build.neck, 0)
-    crown = scene.trunk(0.012 * h, build.neck + 0.485 * build.head, 0)
+    """Legs, trunk, neck and head, with the near upper arm in their silhouette."""
+    axes = _leg_axes(scene)
+    legs_ = [tube(axis, _leg_sections(scene, limb)) for limb, axis in axes]
+    skull, hair, lines = _head(scene)
+    parts = [(f"leg-{n}", outline) for n, outline in enumerate(legs_)]
+    trunk = [("trunk", tube(_trunk(scene), _trunk_sections(scene)))]
+    trunk += [(f"shoulder-{n}", one) for n, one in enumerate(_shoulders(scene))]
+    head = [("neck", tube(_neck(scene), sections("neck"))), ("skull", skull)]
+    is_behind = float(scene.depth(UP + 0 * scene.frame.elbow).mean()) < HEAD_BEHIND
+    parts += [*head, *trunk] if is_behind else [*trunk, *head]
+    ink, skin = inked([*parts, ("upper", upper_arm(scene))], "fig-body")
     return [
-        *(solid(f"leg-{n}", "fig-limb", capsule(*leg)) for n, leg in enumerate(legs(scene))),
-        solid("neck", "fig-limb", capsule(shoulders, 55, crown, 45)),
-        solid("trunk", "fig-trunk", capsule(hips, 1000 * pelvis, shoulders, 1000 * chest)),
-        solid("skull", "fig-limb", capsule(neck + (crown - neck) * 0.75, 62, crown, 82)),
+        *ink,
+        *skin[:-1],
+        *(solid(f"shorts-{n}", "fig-shorts", one) for n, one in enumerate(_shorts(scene, axes))),
+        *([] if is_behind else [solid("hair", "fig-hair", hair)]),
+        *(solid(f"face-{n}", "fig-line", one) for n, one in enumerate(lines) if not is_behind),
     ]
 
 
-def arm(scene: Stance) -> list[MovingPath]:
-    """Upper arm, forearm and fist."""
-    frame, (shoulder_r, elbow_r, wrist_r) = scene.frame, _arm_radii(scene.body)
-    shoulder, elbow, wrist = (scene.flat(p) for p in (0 * frame.elbow, frame.elbow, frame.wrist))
-    knuckles = scene.flat(frame.grip + 0.02 * frame.hand)
-    return [
-        solid("upper", "fig-limb fig-near", capsule(shoulder, shoulder_r, elbow, elbow_r)),
-        solid("fore", "fig-limb fig-near", capsule(elbow, elbow_r, wrist, wrist_r)),
-        solid("fist", "fig-limb fig-near", capsule(wrist, wrist_r, knuckles, 36)),
-    ]
+def around_head(scene: Stance) -> list[Plane]:
+    """Places that a picture holds if it holds the whole head."""
+    _, up, _ = _head_axes(scene)
+    middle, reach = _chin(scene) + 0.5 * up, HEAD_REACH * 1000 * scene.body.build.head
+    return [middle + reach * way for way in (1, 1j, -1, -1j)]
 
 
-def far_arm(scene: Stance) -> list[MovingPath]:
-    """The other arm, where both work and the view shows it."""
-    if scene.view == "side" or scene.variant.equipment.arms == 1:
-        return []
-    frame, (shoulder_r, elbow_r, wrist_r) = scene.frame, _arm_radii(scene.body)
-    shoulder, elbow, wrist = (
-        scene.flat(scene.mirrored(p)) for p in (0 * frame.elbow, frame.elbow, frame.wrist)
-    )
-    return [
-        solid("far-upper", "fig-limb fig-far", capsule(shoulder, shoulder_r, elbow, elbow_r)),
-        solid("far-fore", "fig-limb fig-far", capsule(elbow, elbow_r, wrist, wrist_r)),
-    ]
-
-
-def heads(scene: Projection) -> list[MovingPath]:
-    """The target group's heads along the limb, thicker with drive."""
-    return bellies(scene, {head: 0.3 + 0.9 * scene.drive_along(head) for head in heads_of(scene.variant)})
-
-
-def heads_of(variant: Variant) -> tuple[str, ...]:
-    """The heads that are drawn of a variant."""
-    return tuple(_placed(variant))
-
-
-def bellies(scene: Stance, thickness: Mapping[str, Array]) -> list[MovingPath]:
-    """Heads along the limb, each so thick in every frame (frames,), 1 a working one."""
-    frame, length, fore = scene.frame, scene.body.upper_arm, scene.body.forearm
-    flexors = scene.variant.group == "flexors"
-    side = scene.bend_side if flexors else -scene.bend_side
-    fore_side = cross(frame.elbow_axis, frame.forearm) if flexors else side
-    points, widths = [], []
-    for head, (origin, lift, bow, insertion, under) in _placed(scene.variant).items():
-        start = origin * length * frame.upper_arm + lift * side
-        end = frame.elbow + insertion * fore * frame.forearm + under * fore_side
-        towards = (start + end) / 2 + bow * side * (1 if head != "brachioradialis" else 0.4)
-        points.append(np.stack([scene.flat(p) for p in (start, towards, end)], axis=1))
-        widths.append(thickness[head] * GREATEST_WIDTH.get(head, DEFAULT_WIDTH))
-    bellies = np.split(spindle(np.concatenate(points), np.concatenate(widths)), len(points))
-    return [
-        solid(f"head-{head}", f"fig-muscle head-{head}", belly(corners))
-        for head, corners in zip(_placed(scene.variant), bellies, strict=True)
-    ]
-
-
-def opacity(scene: Projection) -> dict[str, list[float]]:
-    """How dense each head is drawn, by its shape's key and frame: longer is denser."""
-    return {
-        f"head-{head}": np.round(0.3 + 0.7 * scene.length_along(head) / 100, 2).tolist()
-        for head in _placed(scene.variant)
-    }
-
-
-def legs(scene: Stance) -> list[tuple[Plane, float, Plane, float]]:
-    """Thigh, shank and foot as (from, radius, to, radius) in the plane, radii in millimetres."""
-    if scene.variant.support.base in PLANK:
-        points = _plank_legs(scene)
-    else:
-        points = [scene.with_body(*p) for p in leg_joints(scene.variant, scene.body, scene.hip)]
-    scale = 1000 * scene.body.height
-    return [
-        (a, ra * scale, b, rb * scale) for a, b, (ra, rb) in zip(points, points[1:], LEG_RADII, strict=False)
-    ]
+def legs(scene: Stance) -> list[tuple[Plane, Plane]]:
+    """Thigh, shank and foot of every leg that is shown, as (from, to) in the plane."""
+    return [(axis.start, axis.start + axis.way) for _, axis in _leg_axes(scene)]
 
 
 def leg_joints(variant: Variant, body: Body, hip: float) -> tuple[Point, Point, Point, Point]:
@@ -176,19 +119,149 @@ def leg_joints(variant: Variant, body: Body, hip: float) -> tuple[Point, Point, 
     return ((0, hip, side * 0.6), *places.get(variant.support.base, places["standing"]))
 
 
-def _plank_legs(scene: Stance) -> list[Plane]:
+def _trunk_sections(scene: Stance) -> Sections:
+    return sections("trunk").times(scene.build, scene.build)
+
+
+def _trunk(scene: Stance) -> Axis:
+    """From the hips up to the middle of the shoulders."""
+    start, end = scene.trunk(0, -scene.body.trunk, 0), scene.trunk(0, 0, 0)
+    front, side = (scene.trunk_way(np.eye(3)[n]) for n in (0, 2))
+    return Axis(start, end - start, front, side, 1000 * scene.body.trunk)
+
+
+def _neck(scene: Stance) -> Axis:
+    start, end = scene.trunk(0.0, 0.0, 0), _chin(scene) + 0.42 * _head_axes(scene)[1]
+    front, side = (scene.trunk_way(np.eye(3)[n]) for n in (0, 2))
+    return Axis(start, end - start, front, side, 1000 * (scene.body.build.neck + 0.3 * scene.body.build.head))
+
+
+def _head_axes(scene: Stance) -> tuple[Plane, Plane, Plane]:
+    """Forward, up and to the side of the head in the plane, as long as a head is high [mm]."""
+    trunk_pitch = float(np.mean(scene.posture.trunk_pitch))
+    turned = np.radians(
+        LOOKS_UP * np.clip(trunk_pitch / PRONE, 0, 1) + LOOKS_IN * np.clip(-trunk_pitch / PRONE, 0, 1)
+    )
+    forward = np.array([np.cos(turned), np.sin(turned), 0.0])
+    up = np.array([-np.sin(turned), np.cos(turned), 0.0])
+    size = 1000 * scene.body.build.head
+    a, b, c = (size * scene.trunk_way(v) for v in (forward, up, np.array([0.0, 0.0, 1.0])))
+    return a, b, c
+
+
+def _chin(scene: Stance) -> Plane:
+    """The head's place: under its middle, as high as the chin."""
+    _, up, _ = _head_axes(scene)
+    along = 0.45 * scene.body.build.neck * 1000 * unit(up)
+    return np.asarray(scene.trunk(0.016, 0.36 * scene.body.build.neck + 0.015, 0) + along)
+
+
+def _head(scene: Stance) -> tuple[Outline, Outline, list[Outline]]:
+    """Skull and hair, and the lines of ear or face."""
+    forward, up, side = _head_axes(scene)
+    size, shape, chin = 1000 * scene.body.build.head, drawn()["head"], _chin(scene)
+    seen = [float(np.abs(one).mean()) / size for one in (forward, up, side)]
+    if seen[1] < SIDEWAYS:
+        half = np.array(shape["crown"])
+        points = np.concatenate((half, half[-2:0:-1] * [1, -1]))
+        across, along, middle = side, forward, chin + 0.5 * up
+        laid = _laid(points[:, 1], points[:, 0], across, along, middle, size)
+        return laid, laid, []
+    if seen[0] < SIDEWAYS:
+        half = np.array(shape["face"])
+        points = np.concatenate((half, half[-2:0:-1] * [-1, 1]))
+        hair = np.array(shape["hair_face"])
+        return (
+            _laid(points[:, 0], points[:, 1], side, up, chin, size),
+            _laid(hair[:, 0], hair[:, 1], side, up, chin, size),
+            [_lines(np.array(line), side, up, chin) for line in shape["face_lines"]],
+        )
+    profile, hair, ear = (np.array(shape[name]) for name in ("profile", "hair_profile", "ear"))
+    skull, cap, shell = (_laid(p[:, 0], p[:, 1], forward, up, chin, size) for p in (profile, hair, ear))
+    return skull, cap, [shell]
+
+
+def _laid(x: Array, y: Array, across: Plane, along: Plane, at: Plane, size: float) -> Outline:
+    """A drawing of the head, laid along its axes; never narrower than a head looks."""
+    ways = [
+        unit(one)[:, None] * np.maximum(np.abs(one), LEAST_SEEN * size)[:, None] for one in (across, along)
+    ]
+    return closed_curve(at[:, None] + x * ways[0] + y * ways[1])
+
+
+def _lines(points: Array, across: Plane, along: Plane, at: Plane) -> Outline:
+    return open_curve(at[:, None] + points[:, 0] * across[:, None] + points[:, 1] * along[:, None])
+
+
+def _shoulders(scene: Stance) -> list[Outline]:
+    """What joins the arm to trunk and neck: of both sides, where the view shows both."""
+    wide, found = scene.build, []
+    joint = 0 * scene.frame.elbow
+    for side in (1.0,) if scene.view == "side" else (1.0, -1.0):
+        at = [joint if side > 0 else scene.mirrored(joint)]
+        places = [scene.flat(at[0]), *(scene.trunk(x, y, side * z) for x, y, z in GIRDLE)]
+        radii = np.array([JOINT_BALL, *GIRDLE_BALLS]) * wide * 1000 * scene.body.height
+        found.append(hull_of_balls(np.stack(np.broadcast_arrays(*places), axis=1), radii))
+    return found
+
+
+def _shorts(scene: Stance, axes: list[tuple[str, Axis]]) -> list[Outline]:
+    """What is worn: the hips, and the thighs as far down as it reaches."""
+    whole = _trunk_sections(scene)
+    found = [tube(_trunk(scene), whole.between(-1.0, WAIST))]
+    for limb, axis in axes:
+        if limb == "thigh":
+            found.append(tube(axis, _leg_sections(scene, limb).between(-1.0, SHORTS_TO)))
+    return found
+
+
+def _leg_sections(scene: Stance, limb: str) -> Sections:
+    by = 1.0 if limb == "foot" else scene.build
+    return sections(limb).times(by, by)
+
+
+def _leg_axes(scene: Stance) -> list[tuple[str, Axis]]:
+    """Thigh, shank and foot of the legs that the view shows, the far one first."""
+    joints = _leg_in_room(scene)
+    right = scene.trunk_axes[:, 2]
+    found = []
+    sides = (-1.0, 1.0) if scene.view != "side" and not scene.variant.posture.trunk_roll else (1.0,)
+    for aside in sides:
+        places = [scene.across_the_middle(joint, aside) for joint in joints]
+        for limb, (a, b) in zip(LEG, pairwise(places), strict=True):
+            way = b - a
+            long = float(length_of(way).max())
+            if limb == "foot":
+                a, way = _foot(a, way, scene)
+                long = scene.body.build.foot
+            out, way = np.broadcast_arrays(right[:, : max(way.shape[1], 1)], way)
+            front = cross(out, way / np.maximum(length_of(way), 1e-9))
+            start, along, bends, aside_ = (scene.plane(vector) for vector in (a, way, front, aside * out))
+            found.append((limb, Axis(start, along, bends / 1000, aside_ / 1000, 1000 * long)))
+    return found
+
+
+def _foot(ankle: Array, to_toes: Array, scene: Stance) -> tuple[Array, Array]:
+    """The foot's axis in the room: along the sole, from the heel a quarter behind the ankle."""
+    build = scene.body.build
+    sole = to_toes / np.maximum(length_of(to_toes), 1e-9)
+    level = sole.copy()
+    if scene.variant.support.base in ("standing", "kneeling", "seated", "bench_lying", "floor_lying"):
+        level[1] = 0.0
+        level = level / np.maximum(length_of(level), 1e-9)
+    down = np.cross(level, scene.trunk_axes[:, 2][:, :1] + 0 * level, axis=0)
+    heel = ankle - 0.24 * build.foot * level + (0.5 * build.ankle) * np.sign(down[1].mean() or -1.0) * -down
+    return heel, build.foot * level
+
+
+def _leg_in_room(scene: Stance) -> list[Array]:
+    """Hip, knee, ankle and toe of the right leg in the room, (3, frames)."""
+    if scene.variant.support.base not in PLANK:
+        joints = leg_joints(scene.variant, scene.body, scene.hip)
+        return [np.array(joint, dtype=float)[:, None] + scene.shift for joint in joints]
     body, build = scene.body, scene.body.build
     toe = -0.06 if scene.variant.support.base == "body_row" else 0.05
     knee, ankle = -body.trunk - build.thigh, -body.trunk - build.thigh - build.shank
     along = ((0.0, -body.trunk), (0.0, knee), (0.0, ankle), (toe * body.height, ankle - 0.5 * build.ankle))
-    return [scene.trunk(x, y, 0.52 * build.hip_half_width) for x, y in along]
-
-
-def _placed(variant: Variant) -> dict[str, tuple[float, float, float, float, float]]:
-    return FLEXORS if variant.group == "flexors" else EXTENSORS
-
-
-def _arm_radii(body: Body) -> tuple[float, float, float]:
-    scale = 1000 * body.height
-    shoulder, elbow, wrist = (part * scale for part in ARM_RADII)
-    return shoulder, elbow, wrist
+    aside = 0.52 * build.hip_half_width - body.shoulder_half_width
+    return [scene.origin + (scene.trunk_axes * np.array([[x], [y], [aside]])).sum(axis=1) for x, y in along]

@@ -13,12 +13,16 @@ from curve_rank.arm.posture import Frame, Posture, arm_frame, trunk_to_room
 from curve_rank.arm.rep_setup import SAMPLES
 from curve_rank.catalogue.line_kinds import BandLine, CableLine
 from curve_rank.catalogue.schema import Variant
-from curve_rank.figures.outlines import MovingPath, Outline, Plane, line, path_text
+from curve_rank.figures.outlines import Frames, MovingPath, Outline, Plane, line
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.rep_of_variant import rep_setup
 
 VIEWS = {"side": (0, 1, 1.0), "front": (2, 1, -1.0), "top": (0, 2, 1.0)}
 """Per view: the room axis that runs across, the one that runs up or down, and the sign across."""
+TOWARDS = {"side": 2, "front": 0, "top": 1}
+"""Per view: the room axis that points to whoever looks."""
+USUAL_BUILD, BUILD_RISE = 25.25, 0.55
+"""Mass over height squared at which half widths are as drawn [kg/m²], and how they rise with it."""
 HAND_HEIGHTS = {"hanging": 2.25, "dip_support": 1.25, "push_up": 0.06, "bench_dip": 0.48, "body_row": 1.16}
 """Height of what the hands hold or rest on where that is what stands still [m]."""
 HANDS_ON_BENCH = 0.53
@@ -127,8 +131,10 @@ class Stance:
         return self.plane(self.origin), self.plane(self.trunk_axes)
 
     def flat(self, point: Array) -> Plane:
-        """Trunk-frame points (3, frames) in the plane, (frames,)."""
+        """Trunk-frame points (3, …, frames) in the plane, (…, frames)."""
         origin, axes = self._flat_axes
+        if point.ndim > 2:
+            axes = axes[:, None]
         return np.asarray(origin + (axes * point).sum(axis=0))
 
     def plane(self, room: Array) -> Plane:
@@ -136,6 +142,27 @@ class Stance:
         across, up, sign = VIEWS[self.view]
         down = room[up] if self.view == "top" else -room[up]
         return np.asarray(1000 * (sign * room[across] + 1j * down))
+
+    def way(self, vector: Array) -> Plane:
+        """A trunk-frame vector (3, frames) as the plane shows it, (frames,), 1 where it lies in the plane."""
+        return np.asarray((self._flat_axes[1] * vector).sum(axis=0) / 1000)
+
+    def trunk_way(self, vector: Array) -> Plane:
+        """A vector (3,) of the trunk as the plane shows it; (1,) where the trunk is still."""
+        axes = self.trunk_axes[..., self._trunk_frames]
+        return self.plane((axes * vector[:, None]).sum(axis=1)) / 1000
+
+    def depth(self, vector: Array) -> Array:
+        """How far a trunk-frame vector (3, frames) points towards whoever looks, (frames,)."""
+        return np.asarray((self.trunk_axes[TOWARDS[self.view]] * vector).sum(axis=0))
+
+    def across_the_middle(self, room: Array, side: float) -> Array:
+        """A room point (3, frames) of the right half, or its twin of the left for a side below 0."""
+        if side > 0:
+            return room
+        right = self.trunk_axes[:, 2]
+        from_middle = room - self.origin + self.body.shoulder_half_width * right
+        return np.asarray(room - 2 * (from_middle * right).sum(axis=0) * right)
 
     def still(self, x: float, y: float, z: float) -> Plane:
         """One room point that never moves, in the plane, (1,)."""
@@ -148,9 +175,17 @@ class Stance:
     def trunk(self, x: float, y: float, z: float) -> Plane:
         """A point fixed in the trunk, from the middle of the shoulders; (1,) where the trunk is still."""
         offset = np.array([[x], [y], [z - self.body.shoulder_half_width]])
-        frames = slice(0, 1) if self._trunk_is_still else slice(None)
-        axes, origin = self.trunk_axes[..., frames], self.origin[:, frames]
+        axes, origin = self.trunk_axes[..., self._trunk_frames], self.origin[:, self._trunk_frames]
         return self.plane(origin + (axes * offset).sum(axis=1))
+
+    @property
+    def _trunk_frames(self) -> slice:
+        return slice(0, 1) if self._trunk_is_still else slice(None)
+
+    @property
+    def build(self) -> float:
+        """Half widths over those of middle build [1]."""
+        return float((self.body.mass / self.body.height**2 / USUAL_BUILD) ** BUILD_RISE)
 
     @cached_property
     def _trunk_is_still(self) -> bool:
@@ -210,9 +245,20 @@ class Projection(Stance):
 
 def solid(key: str, role: str, outline: Outline) -> MovingPath:
     """A closed shape from its outline in every frame."""
-    return MovingPath(key, role, path_text(outline))
+    return MovingPath(key, role, Frames.of(outline))
+
+
+def inked(
+    parts: list[tuple[str, Outline]], role: str, ink: str = "fig-ink"
+) -> tuple[list[MovingPath], list[MovingPath]]:
+    """Shapes that are one silhouette: the ink of all of them, and what is laid over it, by one key each."""
+    texts = [(key, Frames.of(outline)) for key, outline in parts]
+    return (
+        [MovingPath(key, ink, text) for key, text in texts],
+        [MovingPath(key, role, text) for key, text in texts],
+    )
 
 
 def stroke(key: str, role: str, start: Plane, end: Plane) -> MovingPath:
     """A straight stroke."""
-    return MovingPath(key, role, path_text(line(start, end)))
+    return solid(key, role, line(start, end))

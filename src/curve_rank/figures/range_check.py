@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from curve_rank.figures.outlines import Outline, capsule, disc, path_text
+from curve_rank.figures.outlines import Frames, Outline, capsule, disc
 from curve_rank.figures.shapes import Path, Picture, Shape
 
 SIZE = 1000
@@ -146,7 +146,7 @@ def _at(point: complex) -> np.ndarray:
 
 
 def _drawn(parts: list[tuple[str, Outline]]) -> list[Shape]:
-    return [Path(role, path_text(outline)[0]) for role, outline in parts]
+    return [Path(role, Frames.of(outline).at(0)) for role, outline in parts]
 
 
 def _stroke(start: complex, end: complex) -> str:

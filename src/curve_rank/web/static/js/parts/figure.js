@@ -1,6 +1,35 @@
 // Shows one frame of a figure that the server has made: only path data changes hands.
 const SVG = "http://www.w3.org/2000/svg";
 
+// Path data in pieces: what stands between numbers at even places, numbers at odd ones.
+const MOST_PIECES = 6000;
+const taken = new Map();
+function pieces(data) {
+  if (taken.size > MOST_PIECES) taken.clear();
+  if (!taken.has(data)) taken.set(data, data.split(/(-?\d+)/));
+  return taken.get(data);
+}
+
+function mixed(one, other, part) {
+  if (one === other) return one;
+  const ahead = pieces(other);
+  return pieces(one)
+    .map((piece, n) => (n % 2 ? Math.round(Number(piece) + (ahead[n] - piece) * part) : piece))
+    .join("");
+}
+
+// All path data in one frame: some frames are known, the others lie evenly between two of them.
+function between(frames, at) {
+  if (frames[at]) return frames[at];
+  const known = Object.keys(frames).map(Number).sort((a, b) => a - b);
+  const after = known.find((n) => n > at) ?? known.at(-1);
+  const before = known.findLast((n) => n < at) ?? known[0];
+  const part = after === before ? 0 : (at - before) / (after - before);
+  return Object.fromEntries(
+    Object.entries(frames[before]).map(([key, data]) => [key, mixed(data, frames[after][key], part)]),
+  );
+}
+
 // A new set-up or view: the shapes are laid anew, unless they are the same ones.
 export function build(svg, figure) {
   const ghost = svg.querySelector('[data-key="ghost"]');
@@ -31,8 +60,13 @@ export function frame(svg, figure, whole) {
 }
 
 export function show(svg, figure, at, ghosts = []) {
-  for (const [key, data] of Object.entries(figure.frames[at]))
-    svg.querySelector(`[data-key="${key}"]`)?.setAttribute("d", data);
+  // What has an outline of its own stands twice: its ink, and over all ink its fill.
+  const now = between(figure.frames, at);
+  for (const part of svg.querySelectorAll(":scope > path")) {
+    const { key } = part.dataset;
+    const data = figure.exact[key]?.[at] ?? now[key];
+    if (data) part.setAttribute("d", data);
+  }
   for (const [key, row] of Object.entries(figure.opacity))
     svg.querySelector(`[data-key="${key}"]`)?.setAttribute("fill-opacity", row[at]);
   const [x, y, centimetres] = figure.lever[at];
@@ -42,7 +76,7 @@ export function show(svg, figure, at, ghosts = []) {
   text.textContent = centimetres === null ? "" : `lever ${centimetres} cm`;
   const outlines = ghosts
     .filter((ghost) => ghost.view === figure.view)
-    .flatMap((ghost) => ghost.frames[Math.min(at, ghost.frames.length - 1)]);
+    .flatMap((ghost) => Object.values(between(ghost.frames, at)));
   svg.querySelector('[data-key="ghost"]').replaceChildren(
     ...outlines.map((data) => {
       const element = document.createElementNS(SVG, "path");

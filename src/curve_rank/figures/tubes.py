@@ -1,0 +1,158 @@
+"""Tubes and hulls: how a limb with four half widths along its axis looks in a picture's plane.
+
+Points of the plane are complex numbers in millimetres, as in `outlines`; arrays have shape (frames,) or
+(frames, sections).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from curve_rank.arm.arrays import Array
+from curve_rank.figures.outlines import Outline, Plane, unit
+
+END_ON = 0.42
+"""A limb that ever shows less of its length than this part is drawn as the hull of its sections."""
+DIRECTIONS = np.exp(2j * np.pi * np.arange(22) / 22)
+"""In which a hull is looked for, from the limb's own axis on."""
+
+
+@dataclass(frozen=True)
+class Sections:
+    """Half widths along a limb, (sections,) each, in parts of its length."""
+
+    at: Array
+    front: Array
+    back: Array
+    outer: Array
+    inner: Array
+
+    @classmethod
+    def read(cls, table: Mapping[str, list[float]]) -> Sections:
+        """From a table of lists by name."""
+        return cls(**{name: np.array(values) for name, values in table.items()})
+
+    def times(self, front: float = 1.0, aside: float = 1.0) -> Sections:
+        """With other half widths, front to back and aside."""
+        return Sections(
+            self.at, front * self.front, front * self.back, aside * self.outer, aside * self.inner
+        )
+
+    def between(self, first: float, last: float) -> Sections:
+        """Those of a stretch of the limb, with one made at its end."""
+        ends = [at for at in (first, last) if self.at[0] < at < self.at[-1]]
+        at = np.sort(np.concatenate((self.at[(self.at >= first) & (self.at <= last)], ends)))
+        names = ("front", "back", "outer", "inner")
+        return Sections(at, *(np.interp(at, self.at, getattr(self, name)) for name in names))
+
+
+@dataclass(frozen=True)
+class Axis:
+    """A limb in the plane, (frames,) each: where it begins, where it goes, and its own directions.
+
+    Attributes
+    ----------
+    start, way : array
+        Its beginning, and from there to its end [mm].
+    front, side : array
+        Unit vectors of the limb, towards where it bends and outwards, as the plane shows them.
+    length : float
+        True length [mm].
+    """
+
+    start: Plane
+    way: Plane
+    front: Plane
+    side: Plane
+    length: float
+
+
+def tube(axis: Axis, sections: Sections) -> Outline:
+    """The outline of a limb: two edges, or the hull of its sections where it is ever seen end on."""
+    if is_end_on(axis):
+        return _hull(axis, sections)
+    right, left = _sides(axis, sections)
+    return closed_curve(np.concatenate((right, left[:, ::-1]), axis=1))
+
+
+def edges(axis: Axis, sections: Sections, first: float) -> list[Outline]:
+    """The two edges of a limb from a place along it on; none where it is ever seen end on."""
+    if is_end_on(axis):
+        return []
+    some = sections.at >= first
+    return [open_curve(side[:, some]) for side in _sides(axis, sections)]
+
+
+def is_end_on(axis: Axis) -> bool:
+    """Whether a limb ever shows so little of its length that it has no edges."""
+    return bool(np.abs(axis.way).min() < END_ON * axis.length)
+
+
+def hull_of_balls(centres: Plane, radii: Array) -> Outline:
+    """The hull of balls, centres (frames, balls) and radii (balls,) [mm]."""
+    ways = DIRECTIONS
+    reach = (np.conj(ways)[:, None] * centres[:, None, :]).real + radii
+    far = reach.argmax(axis=2)
+    points = np.take_along_axis(centres, far, axis=1) + radii[far] * ways
+    return closed_curve(points)
+
+
+def closed_curve(points: Plane) -> Outline:
+    """A smooth closed curve through points, (frames, points): Catmull and Rom's."""
+    inner = _inner_points(np.concatenate((points[:, -1:], points, points[:, :2]), axis=1))
+    form = "M%d %d" + "C%d %d %d %d %d %d" * points.shape[1] + "Z"
+    return Outline(np.concatenate((points[:, :1], inner), axis=1), form)
+
+
+def open_curve(points: Plane) -> Outline:
+    """The same through points from one end to the other."""
+    ends = np.concatenate((points[:, :1], points, points[:, -1:]), axis=1)
+    inner = _inner_points(ends)
+    form = "M%d %d" + "C%d %d %d %d %d %d" * (points.shape[1] - 1)
+    return Outline(np.concatenate((points[:, :1], inner), axis=1), form)
+
+
+def _inner_points(ends: Plane) -> Plane:
+    """Of every piece of a curve its two inner points and its end, (frames, 3 · pieces).
+
+    Parameters
+    ----------
+    ends : array, shape (frames, pieces + 3)
+        The curve's points, with one more before the first and after the last.
+    """
+    slope = (ends[:, 2:] - ends[:, :-2]) / 6
+    inner = (ends[:, 1:-2] + slope[:, :-1], ends[:, 2:-1] - slope[:, 1:], ends[:, 2:-1])
+    return np.stack(inner, axis=2).reshape(len(ends), -1)
+
+
+def _half_width(axis: Axis, sections: Sections, way: Plane) -> Array:
+    """How far sections reach in a direction of the plane, way (frames, 1) [mm]."""
+    front = (np.conj(way) * axis.front[:, None]).real
+    side = (np.conj(way) * axis.side[:, None]).real
+    deep = np.where(front > 0, sections.front, sections.back) * front
+    wide = np.where(side > 0, sections.outer, sections.inner) * side
+    return np.asarray(axis.length * np.hypot(deep, wide))
+
+
+def _centres(axis: Axis, sections: Sections) -> Plane:
+    return np.asarray(axis.start[:, None] + sections.at * axis.way[:, None])
+
+
+def _sides(axis: Axis, sections: Sections) -> tuple[Plane, Plane]:
+    """Points of both edges, (frames, sections), to the right of the way along it and to the left."""
+    centres, across = _centres(axis, sections), 1j * unit(axis.way)[:, None]
+    right = centres + _half_width(axis, sections, across) * across
+    return np.asarray(right), np.asarray(centres - _half_width(axis, sections, -across) * across)
+
+
+def _hull(axis: Axis, sections: Sections) -> Outline:
+    centres, points = _centres(axis, sections), []
+    for way in DIRECTIONS:
+        towards = way * unit(axis.way)[:, None]
+        width = _half_width(axis, sections, towards)
+        far = ((np.conj(towards) * centres).real + width).argmax(axis=1)[:, None]
+        points.append(np.take_along_axis(centres + width * towards, far, axis=1))
+    return closed_curve(np.concatenate(points, axis=1))
