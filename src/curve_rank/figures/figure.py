@@ -31,6 +31,8 @@ PANEL = 1.12
 """Width over height of the room a figure is given."""
 FARTHEST = 0.55
 """How far along the line of force the near frame looks from the grip [m]."""
+ABOVE, BELOW = -0.7, 1.5
+"""Where words stand beside a lever, in sizes of writing down the paper."""
 TEXT_SHARE = 0.036
 """Size of writing in the figure, over the view box."""
 EVERY = 5
@@ -58,6 +60,8 @@ class Figure:
         Per frame, where the lever's length is written and what it is [cm]; None where there is none.
     angle : tuple of float
         Of the rep, per frame [degrees].
+    aside : float
+        How far below the lever its length is written, in sizes of writing: away from the shoulder.
     """
 
     name: str
@@ -68,6 +72,7 @@ class Figure:
     opacity: dict[str, list[float]]
     lever: tuple[tuple[int, int, float | None], ...]
     angle: tuple[float, ...]
+    aside: float = ABOVE
 
     def at(self, frame: int, *, whole: bool = False, ghosts: tuple[Figure, ...] = ()) -> Picture:
         """One frame as a picture; ghosts' outlines lie faintly over it."""
@@ -80,7 +85,7 @@ class Figure:
         x, y, centimetres = self.lever[frame]
         size = self.text_size(box)
         words = "" if centimetres is None else f"lever {centimetres:g} cm"
-        label = Label("fig-lever-text", x, y - 0.7 * size, words, "middle", size, key="lever-text")
+        label = Label("fig-lever-text", x, y + self.aside * size, words, "middle", size, key="lever-text")
         return Picture(
             role="figure",
             left=box[0],
@@ -130,6 +135,7 @@ class Figure:
             },
             "opacity": {key: dict(enumerate(row, first)) for key, row in self.opacity.items()},
             "lever": dict(enumerate(self.lever, first)),
+            "aside": self.aside,
             "alone": only is not None,
         }
 
@@ -180,6 +186,7 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
         opacity=bellies.opacity(scene),
         lever=_lever_labels(scene, pull),
         angle=tuple(scene.along("angle").tolist()),
+        aside=_aside(scene, pull),
     )
 
 
@@ -217,6 +224,13 @@ def framed(points: list[Plane], margin: float, least: float, floor: float | None
     if floor is not None:
         top = min(top, floor + margin - height)
     return round(left), round(top), round(width), round(height)
+
+
+def _aside(scene: Projection, pull: Pull | None) -> float:
+    """On which side of the lever there is room for words; the same over a whole rep."""
+    foot = scene.frame.elbow if pull is None else pull.foot
+    middle = (scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2
+    return BELOW if float(np.mean((middle - scene.flat(0 * scene.frame.elbow)).imag)) > 0 else ABOVE
 
 
 def _lever_labels(scene: Projection, pull: Pull | None) -> tuple[tuple[int, int, float | None], ...]:

@@ -72,7 +72,7 @@ export function show(svg, figure, at, ghosts = []) {
   const [x, y, centimetres] = figure.lever[at];
   const text = svg.querySelector('[data-key="lever-text"]');
   text.setAttribute("x", x);
-  text.setAttribute("y", y - 0.7 * Number(text.getAttribute("font-size")));
+  text.setAttribute("y", y + figure.aside * Number(text.getAttribute("font-size")));
   text.textContent = centimetres === null ? "" : `lever ${centimetres} cm`;
   const outlines = ghosts
     .filter((ghost) => ghost.view === figure.view)
