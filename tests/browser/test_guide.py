@@ -26,12 +26,12 @@ def study(visit: Visit) -> None:
     page.get_by_label("Place in the rep").focus()
     elbow, lever = page.locator(".readout td").first, page.locator('[data-key="lever-text"]')
     was, drawn = elbow.inner_text(), lever.text_content()
-    forearm = page.locator('[data-key="fore"]').get_attribute("d")
+    forearm = page.locator('[data-key="fore"]').first.get_attribute("d")
     for _ in range(6):
         page.keyboard.press("ArrowLeft")
     expect(elbow).not_to_have_text(was)
     assert lever.text_content() != drawn
-    assert page.locator('[data-key="fore"]').get_attribute("d") != forearm
+    assert page.locator('[data-key="fore"]').first.get_attribute("d") != forearm
 
 
 def test_ten_minutes_for_an_educator(visit: Visit) -> None:
