@@ -209,7 +209,9 @@ def _unwrapped(scene: Stance, places: list[Array], on_bone: list[int]) -> list[A
 
 def _along(line: Path3, first: Array, last: Array, count: int) -> Plane:
     """Points of a path between two lengths along it [mm], (frames, count)."""
-    part = np.linspace(0, 1, count)
-    wanted = first[:, None] + (last - first)[:, None] * part
-    rows = zip(wanted, line.along, line.points, strict=True)
-    return np.stack([np.interp(at, along, points) for at, along, points in rows])
+    wanted = first[:, None] + (last - first)[:, None] * np.linspace(0, 1, count)
+    piece = (line.along[:, None, :] <= wanted[:, :, None]).sum(axis=2) - 1
+    piece = np.clip(piece, 0, line.along.shape[1] - 2)
+    start, end = (np.take_along_axis(line.along, piece + n, axis=1) for n in (0, 1))
+    a, b = (np.take_along_axis(line.points, piece + n, axis=1) for n in (0, 1))
+    return np.asarray(a + (b - a) * np.clip((wanted - start) / np.maximum(end - start, 1e-9), 0, 1))
