@@ -119,7 +119,8 @@ class Figure:
 
         `only` says which frame it is, where one was made alone.
         """
-        moving = [s for s in self.shapes if only is not None or not s.frames.is_still]
+        several = {s.key: s for s in self.shapes}.values()  # ink and fill of a shape are told once
+        moving = [s for s in several if only is not None or not s.frames.is_still]
         first = only or 0
         return {
             "view": self.view,
@@ -128,7 +129,7 @@ class Figure:
             "text": self.text_size(self.near),
             "whole_text": self.text_size(self.whole),
             "shapes": [{"key": s.key, "role": s.role} for s in self.shapes],
-            "fixed": {s.key: s.at(0) for s in self.shapes if s.frames.is_still and only is None},
+            "fixed": {s.key: s.at(0) for s in several if s.frames.is_still and only is None},
             "frames": {n + first: {s.key: s.at(n) for s in moving} for n in self.told},
             "exact": {
                 s.key: {n + first: s.at(n) for n in range(len(self.angle))} for s in moving if s.key in EXACT
