@@ -81,7 +81,7 @@ def test_as_published_claims_read_as_the_ledger_and_turn_where_it_says(modeller:
     found = doubted_claims(
         asked,
         turning.parameter,
-        lambda every: tuple(fixed_draws(one.setups, BODY, EFFORT, modeller) for one in every),
+        lambda some: fixed_draws(some, BODY, EFFORT, modeller),
         BODY,
         EFFORT,
     )

@@ -5,16 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Any
 
-from pydantic import Field, model_serializer
+from pydantic import model_serializer
 
 from curve_rank.answers.board import AddressedQuestion, BoardRequest, ranked
 from curve_rank.answers.means import Means
-from curve_rank.answers.plain import SHAPES, Shown, to_digits
+from curve_rank.answers.plain import SHAPES, plain, to_digits
 from curve_rank.answers.requests import Number
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import uncertain
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.errors import BadInputError, CurveRankError, UnknownNameError
 from curve_rank.figures.crossing import crossing
@@ -32,7 +31,7 @@ from curve_rank.study.doubt import (
     doubted_claims,
     stands_on,
 )
-from curve_rank.study.verdicts import ClaimSetups, Outcome, Turn, asked_of
+from curve_rank.study.verdicts import ClaimSetups, Outcome, Turn, able_of
 
 SHOWN = 12
 """Rows that are shown, by either order."""
@@ -99,7 +98,8 @@ class DoubtedRow:
 class Standing:
     """A number that a list stands on, and who would be first with it a spread off."""
 
-    number: DoubtedNumber
+    number: str
+    words: str
     part: Annotated[float, to_digits(4)]
     other_first: tuple[str, ...]
 
@@ -151,16 +151,8 @@ class DoubtAnswer:
             "spreads": self.spreads if self.number else None,
             "off": self.off,
             "says": self.says,
-            "rows": [vars(row) | _rounded(row) for row in self.rows],
-            "stands_on": [
-                {
-                    "number": one.number.key,
-                    "words": one.number.name,
-                    "part": round(one.part, 4),
-                    "other_first": list(one.other_first),
-                }
-                for one in self.stands_on
-            ],
+            "rows": [plain(row) for row in self.rows],
+            "stands_on": [plain(one) for one in self.stands_on],
         }
 
 
@@ -178,12 +170,8 @@ class TurnedClaim:
 class DoubtedClaims:
     """Which claims would read otherwise, of how many."""
 
-    __pydantic_config__ = SHAPES
-
     of: int
     turned: tuple[TurnedClaim, ...]
-    number: Shown[DoubtedNumber]
-    stop: Annotated[int, Field(exclude=True)]
 
 
 def numbers() -> tuple[DoubtedNumber, ...]:
@@ -224,37 +212,31 @@ def claims_doubted(means: Means, number: str, spreads: float) -> DoubtedClaims:
         As `doubt`.
     """
     stop, body, effort = _stop(spreads), Body(), usual_effort()
-    about = _number(number)
-    asked = {key: one for key, claim in means.library.claims.items() if (one := _asked(claim, means))}
-
-    def draw(some: tuple[ClaimSetups, ...]) -> tuple[tuple[Readings, ...], ...]:
-        setups = tuple(dict.fromkeys(v for one in some for v in one.setups))
-        made = dict(zip(setups, means.draw(setups, body, effort), strict=True))
-        return tuple(tuple(made[v] for v in one.setups) for one in some)
-
-    key = ("claims doubted", about.key, parameter_set().fingerprint, tuple(map(repr, asked.values())))
+    about, claims = _number(number), means.library.claims
+    asked = {key: one for key, claim in claims.items() if (one := _asked(claim, means))}
+    tests = tuple(
+        (key, repr(one.test), one.lens, *(v.digest for v in one.setups)) for key, one in asked.items()
+    )
     found: tuple[DoubtedClaim, ...] = means.modeller.once(
-        key, lambda: doubted_claims(asked, about.key, draw, body, effort)
+        ("claims doubted", about.key, parameter_set().fingerprint, tests),
+        lambda: doubted_claims(asked, about.key, lambda some: means.draw(some, body, effort), body, effort),
     )
     turned = tuple(
-        TurnedClaim(
-            one.key, means.library.claims[one.key].question, one.outcomes[AS_IT_IS], one.outcomes[stop]
-        )
+        TurnedClaim(one.key, claims[one.key].question, one.outcomes[AS_IT_IS], one.outcomes[stop])
         for one in found
         if one.outcomes[stop] != one.outcomes[AS_IT_IS]
     )
-    return DoubtedClaims(len(found), turned, about, stop)
+    return DoubtedClaims(len(found), turned)
 
 
 def _asked(claim: Claim, means: Means) -> ClaimSetups | None:
     """What a claim asks; None where the model has no say, or cannot model it."""
     try:
-        found = asked_of(claim, means.library.setup_in, means.library.lenses)
-        for variant in found.setups if found else ():
-            means.modeller.one(variant, Body(), effort=usual_effort())
+        return able_of(
+            claim, means.library.setup_in, means.library.lenses, means.modeller, Body(), usual_effort()
+        )
     except CurveRankError:
         return None
-    return found
 
 
 def _number(key: str) -> DoubtedNumber:
@@ -271,8 +253,7 @@ def _stop(spreads: float) -> int:
 
 def _key(ranking: Ranking) -> tuple[object, ...]:
     asked = ranking.question
-    rows = tuple((row.modelled.key, row.score) for row in ranking.rows)
-    return asked.judged.key, asked.weighing, rows
+    return asked.judged.key, asked.weighing, tuple(row.modelled.key for row in ranking.rows)
 
 
 def _standing(means: Means, ranking: Ranking) -> tuple[Standing, ...]:
@@ -281,7 +262,12 @@ def _standing(means: Means, ranking: Ranking) -> tuple[Standing, ...]:
     apart = means.draw_apart(variants, asked.body, asked.effort)
     on = means.modeller.once(("stands on", *_key(ranking)), lambda: stands_on(ranking, apart))
     return tuple(
-        Standing(DoubtedNumber.of(one.parameter), one.part, tuple(names[v] for v in one.other_first))
+        Standing(
+            one.parameter,
+            parameter_words(one.parameter),
+            one.part,
+            tuple(names[v] for v in one.other_first),
+        )
         for one in on[:MOST_NAMED]
     )
 
@@ -303,7 +289,3 @@ def _rows(found: Doubted, stop: int) -> tuple[DoubtedRow, ...]:
         for n, row in enumerate(rows)
         if min(row.rank, then[n]) <= SHOWN
     )
-
-
-def _rounded(row: DoubtedRow) -> dict[str, float]:
-    return {name: round(value, 2) for name, value in vars(row).items() if isinstance(value, float)}

@@ -8,7 +8,7 @@ from datetime import date
 
 from curve_rank.background.runs import Line, Run, Runs
 from curve_rank.study.draw_bank import DrawBank
-from curve_rank.training.learning import LogFindings, learn
+from curve_rank.training.learning import LogFindings, helped_by, learn
 from curve_rank.training.log import LoggedSet
 from curve_rank.training.planning import Planner
 
@@ -83,7 +83,7 @@ class Learning:
             wanted,
             known=lesson.known,
             confirmed=lesson.confirmed,
-            helped=lesson.planner.helped,
+            helped=helped_by(lesson.planner.body, lesson.planner.modeller),
         )
 
     def close(self) -> None:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from curve_rank.answers.board import AddressedQuestion
+from curve_rank.answers.board import BoardRequest
 from curve_rank.answers.doubt import claims_doubted, doubt
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import plain
@@ -19,7 +19,6 @@ from curve_rank.cli.options import (
     print_json,
     say_errors,
 )
-from curve_rank.rating.ranking import question
 from curve_rank.rating.targets import targets
 from curve_rank.study.claim_words import OUTCOMES
 
@@ -56,8 +55,7 @@ def doubt_command(
         click.echo(f"{len(turned.turned)} of {turned.of} would read otherwise.")
         return
     client = Client(body=body_from(body_text))
-    among = means.library.lenses_for(lens)
-    asked = AddressedQuestion(question(target, lens, body=client.body, among=among), client)
+    asked = BoardRequest(target=target, lens=lens).of(client, means.library)
     found = doubt(means, asked, number, spreads)
     if as_json:
         print_json(plain(found))
@@ -72,4 +70,4 @@ def doubt_command(
     else:
         for one in found.stands_on:
             first = f"  a spread off, first: {' or '.join(one.other_first)}" if one.other_first else ""
-            click.echo(f"{100 * one.part:3.0f} %  {one.number.key:36} {one.number.name}{first}")
+            click.echo(f"{100 * one.part:3.0f} %  {one.number:36} {one.words}{first}")

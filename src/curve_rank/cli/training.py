@@ -13,7 +13,7 @@ from curve_rank.answers.log_files import bring, unit_in_doubt
 from curve_rank.answers.review import reviewed
 from curve_rank.answers.today import Coming, coming
 from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.catalogue.library import find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.cli.options import (
@@ -34,15 +34,14 @@ from curve_rank.cli.options import (
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
 from curve_rank.exchange.training_views import personal_view, review_view, target_view
-from curve_rank.practice.facts import Facts, facts_for
+from curve_rank.practice.facts import facts_for
 from curve_rank.practice.session import targets_in_words
 from curve_rank.rating.criteria import carried
 from curve_rank.settings import read_settings
 from curve_rank.store import plans
 from curve_rank.store.safe.shelf import Shelf
 from curve_rank.study.draw_bank import DrawBank
-from curve_rank.study.strictness import help_of
-from curve_rank.training.learning import learn, loads_of
+from curve_rank.training.learning import helped_by, learn, loads_of
 from curve_rank.training.log import LoggedSet, bouts
 from curve_rank.training.pain import pain_state
 from curve_rank.training.progression import guide_range, next_target
@@ -164,10 +163,7 @@ def personal_command(
     facts = facts_for(several, several, body, means.modeller, means.draw)
     bank = DrawBank(means.modeller, shelf=Shelf(read_settings(data=data).shelf))
     day = _day(today) or max((one.day for one in log), default=_today())
-
-    def helped(fact: Facts, manner: str) -> float:
-        return help_of(fact.variant, manner, fact.on_hands, body, usual_effort(), means.modeller)
-
+    helped = helped_by(body, means.modeller)
     learned = learn(log, facts, day, bank.strays, [v.id for v in wanted], helped=helped)
     named = {v.id: facts[v.id] for v in wanted if v.id in facts}
     loads = loads_of(named, learned, reps)

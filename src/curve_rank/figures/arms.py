@@ -82,13 +82,12 @@ def arm_sections(scene: Stance) -> tuple[Sections, Sections]:
     """Half widths of upper arm and forearm for the body's build."""
     build = scene.build
     fore = 1 + FOREARM_PART * (build - 1)
-    return sections("upper_arm").times(build, build), sections("forearm").times(fore, fore)
+    return sections("upper_arm").times(build), sections("forearm").times(fore)
 
 
 def _axes(scene: Stance, *, other: bool = False) -> tuple[Axis, Axis]:
-    """Upper arm and forearm in the plane; the forearm's sections turn half as far as the palm."""
+    """Upper arm and forearm in the plane."""
     frame, body = scene.frame, scene.body
-    bend_side, along = scene.bend_side, frame.elbow_axis
 
     def axis(start: Array, end: Array, front: Array, side: Array, length: float) -> Axis:
         if other:
@@ -98,8 +97,8 @@ def _axes(scene: Stance, *, other: bool = False) -> tuple[Axis, Axis]:
         return Axis(begin, scene.flat(end) - begin, scene.way(front), scene.way(side), 1000 * length)
 
     return (
-        axis(0 * frame.elbow, frame.elbow, bend_side, along, body.upper_arm),
-        axis(frame.elbow, frame.wrist, frame.bend, along, body.forearm),
+        axis(0 * frame.elbow, frame.elbow, scene.bend_side, frame.elbow_axis, body.upper_arm),
+        axis(frame.elbow, frame.wrist, frame.bend, frame.elbow_axis, body.forearm),
     )
 
 

@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from curve_rank.arm.arrays import Array, cross
+from curve_rank.arm.parameters import parameter_set
 from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
 from curve_rank.figures.arms import arm_sections
@@ -89,16 +90,16 @@ def bellies(scene: Stance, thickness: Mapping[str, Array]) -> list[MovingPath]:
         one = drawn_bellies()[head]
         line = path_of(scene, one)
         length = line.length
-        first, last = (part * 1000 * scene.body.upper_arm + 0 * length for part in one.tendons)
-        belly = np.maximum(length - first - last, LEAST_BELLY * length)
-        middle = _along(line, first, first + belly, STATIONS)
+        upper, lower = (part * 1000 * scene.body.upper_arm + 0 * length for part in one.tendons)
+        belly = np.maximum(length - upper - lower, LEAST_BELLY * length)
+        middle = _along(line, upper, upper + belly, STATIONS)
         half = one.half * _scale(scene) * thickness[head]
         half = half * np.clip(np.sqrt(one.rest * _scale(scene) / belly), LEAST, MOST)
         across = 1j * unit(np.gradient(middle, axis=1)) * half[:, None] * one.profile
         outline = np.concatenate((middle + across, (middle - across)[:, -2:0:-1]), axis=1)
         tendons = [
-            _along(line, 0 * belly, first + 0.06 * belly, TENDON_POINTS),
-            _along(line, first + 0.94 * belly, length, TENDON_POINTS),
+            _along(line, 0 * belly, upper + 0.06 * belly, TENDON_POINTS),
+            _along(line, upper + 0.94 * belly, length, TENDON_POINTS),
         ]
         shapes += [
             solid(f"tendon-{head}-{n}", "fig-tendon", open_curve(points)) for n, points in enumerate(tendons)
@@ -116,7 +117,7 @@ def opacity(scene: Projection) -> dict[str, list[float]]:
 
 
 @dataclass(frozen=True)
-class Path3:
+class HeadPath:
     """A head's path, finely: its points in the plane, and how far along it each lies in space [mm].
 
     Both (frames, FINE): a belly that is seen end on is no shorter for it.
@@ -131,13 +132,13 @@ class Path3:
         return self.along[:, -1]
 
 
-def path_of(scene: Stance, one: Belly) -> Path3:
+def path_of(scene: Stance, one: Belly) -> HeadPath:
     """A head's path from where it begins to where it inserts."""
     places = np.stack(_places(scene, one))
     fine = np.tensordot(_smooth(len(places)), places, axes=1)
     steps = 1000 * np.sqrt((np.diff(fine, axis=0) ** 2).sum(axis=1)).T
     along = np.concatenate((np.zeros((len(steps), 1)), np.cumsum(steps, axis=1)), axis=1)
-    return Path3(scene.flat(np.moveaxis(fine, 1, 0)).T, along)
+    return HeadPath(scene.flat(np.moveaxis(fine, 1, 0)).T, along)
 
 
 @cache
@@ -160,7 +161,7 @@ def _smooth(count: int) -> Array:
 
 def _scale(scene: Stance) -> float:
     """Over the arm of which `bellies.toml` gives millimetres."""
-    return float(scene.body.height / 1.78)
+    return float(scene.body.height / parameter_set().number("body.height"))
 
 
 def _places(scene: Stance, one: Belly) -> list[Array]:
@@ -207,7 +208,7 @@ def _unwrapped(scene: Stance, places: list[Array], on_bone: list[int]) -> list[A
     return places
 
 
-def _along(line: Path3, first: Array, last: Array, count: int) -> Plane:
+def _along(line: HeadPath, first: Array, last: Array, count: int) -> Plane:
     """Points of a path between two lengths along it [mm], (frames, count)."""
     wanted = first[:, None] + (last - first)[:, None] * np.linspace(0, 1, count)
     piece = (line.along[:, None, :] <= wanted[:, :, None]).sum(axis=2) - 1

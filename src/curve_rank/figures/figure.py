@@ -130,7 +130,7 @@ class Figure:
             "whole_text": self.text_size(self.whole),
             "shapes": [{"key": s.key, "role": s.role} for s in self.shapes],
             "fixed": {s.key: s.at(0) for s in several if s.frames.is_still and only is None},
-            "frames": {n + first: {s.key: s.at(n) for s in moving} for n in self.told},
+            "frames": {n + first: {s.key: s.at(n) for s in moving if s.key not in EXACT} for n in self.told},
             "exact": {
                 s.key: {n + first: s.at(n) for n in range(len(self.angle))} for s in moving if s.key in EXACT
             },
@@ -229,15 +229,17 @@ def framed(points: list[Plane], margin: float, least: float, floor: float | None
 
 def _aside(scene: Projection, pull: Pull | None) -> float:
     """On which side of the lever there is room for words; the same over a whole rep."""
+    below = (_middle_of_lever(scene, pull) - scene.flat(0 * scene.frame.elbow)).imag
+    return BELOW if float(np.mean(below)) > 0 else ABOVE
+
+
+def _middle_of_lever(scene: Projection, pull: Pull | None) -> Plane:
     foot = scene.frame.elbow if pull is None else pull.foot
-    middle = (scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2
-    return BELOW if float(np.mean((middle - scene.flat(0 * scene.frame.elbow)).imag)) > 0 else ABOVE
+    return np.asarray((scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2)
 
 
 def _lever_labels(scene: Projection, pull: Pull | None) -> tuple[tuple[int, int, float | None], ...]:
-    foot = scene.frame.elbow if pull is None else pull.foot
-    middle = (scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2
-    lever = 100 * scene.along("lever")
+    middle, lever = _middle_of_lever(scene, pull), 100 * scene.along("lever")
     return tuple(
         (round(at.real), round(at.imag), round(cm, 1) if math.isfinite(cm) else None)
         for at, cm in zip(middle.tolist(), lever.tolist(), strict=True)

@@ -16,7 +16,7 @@ from curve_rank.figures.tubes import Axis, Sections, closed_curve, hull_of_balls
 
 Point = tuple[float, float, float]
 
-UP = np.array([[0.0], [1.0], [0.0]])
+FORWARD, UP, ASIDE = np.eye(3)
 HEAD_BEHIND = -0.5
 """A head that is so far behind the shoulders is drawn before them, as a cosine."""
 GIRDLE = ((0.0, 0.01, 0.06), (0.0, -0.09, 0.115), (0.0, 0.035, 0.04))
@@ -25,6 +25,8 @@ JOINT_BALL, GIRDLE_BALLS = 0.034, (0.036, 0.042, 0.022)
 """How thick it is at the joint and at those places, over height [1]."""
 PLANK = ("push_up", "body_row")
 """Bases where the body is held like a plank: legs go on where the trunk ends."""
+ON_THE_FLOOR = ("standing", "kneeling", "seated", "bench_lying", "floor_lying")
+"""Bases where the soles are flat on the floor."""
 LEG = ("thigh", "shank", "foot")
 SHORTS_TO, WAIST = 0.42, 0.13
 """How far down the thigh shorts reach, and how far up the trunk, in parts of each."""
@@ -43,13 +45,12 @@ SIDEWAYS = 0.7
 def person(scene: Stance) -> list[MovingPath]:
     """Legs, trunk, neck and head, with the near upper arm in their silhouette."""
     axes = _leg_axes(scene)
-    legs_ = [tube(axis, _leg_sections(scene, limb)) for limb, axis in axes]
     skull, hair, lines = _head(scene)
-    parts = [(f"leg-{n}", outline) for n, outline in enumerate(legs_)]
+    parts = [(f"leg-{n}", tube(axis, _leg_sections(scene, limb))) for n, (limb, axis) in enumerate(axes)]
     trunk = [("trunk", tube(_trunk(scene), _trunk_sections(scene)))]
     trunk += [(f"shoulder-{n}", one) for n, one in enumerate(_shoulders(scene))]
     head = [("neck", tube(_neck(scene), sections("neck"))), ("skull", skull)]
-    is_behind = float(scene.depth(UP + 0 * scene.frame.elbow).mean()) < HEAD_BEHIND
+    is_behind = float(scene.depth(UP[:, None]).mean()) < HEAD_BEHIND
     parts += [*head, *trunk] if is_behind else [*trunk, *head]
     ink, skin = inked([*parts, ("upper", upper_arm(scene))], "fig-body")
     return [
@@ -120,20 +121,24 @@ def leg_joints(variant: Variant, body: Body, hip: float) -> tuple[Point, Point, 
 
 
 def _trunk_sections(scene: Stance) -> Sections:
-    return sections("trunk").times(scene.build, scene.build)
+    return sections("trunk").times(scene.build)
 
 
 def _trunk(scene: Stance) -> Axis:
     """From the hips up to the middle of the shoulders."""
     start, end = scene.trunk(0, -scene.body.trunk, 0), scene.trunk(0, 0, 0)
-    front, side = (scene.trunk_way(np.eye(3)[n]) for n in (0, 2))
-    return Axis(start, end - start, front, side, 1000 * scene.body.trunk)
+    return _as_the_trunk(scene, start, end, scene.body.trunk)
 
 
 def _neck(scene: Stance) -> Axis:
-    start, end = scene.trunk(0.0, 0.0, 0), _chin(scene) + 0.42 * _head_axes(scene)[1]
-    front, side = (scene.trunk_way(np.eye(3)[n]) for n in (0, 2))
-    return Axis(start, end - start, front, side, 1000 * (scene.body.build.neck + 0.3 * scene.body.build.head))
+    build, end = scene.body.build, _chin(scene) + 0.42 * _head_axes(scene)[1]
+    return _as_the_trunk(scene, scene.trunk(0, 0, 0), end, build.neck + 0.3 * build.head)
+
+
+def _as_the_trunk(scene: Stance, start: Plane, end: Plane, length: float) -> Axis:
+    """From a place of the plane to another, turned as the trunk is; its true length [m]."""
+    front, side = scene.trunk_way(FORWARD), scene.trunk_way(ASIDE)
+    return Axis(start, end - start, front, side, 1000 * length)
 
 
 def _head_axes(scene: Stance) -> tuple[Plane, Plane, Plane]:
@@ -145,8 +150,7 @@ def _head_axes(scene: Stance) -> tuple[Plane, Plane, Plane]:
     forward = np.array([np.cos(turned), np.sin(turned), 0.0])
     up = np.array([-np.sin(turned), np.cos(turned), 0.0])
     size = 1000 * scene.body.build.head
-    a, b, c = (size * scene.trunk_way(v) for v in (forward, up, np.array([0.0, 0.0, 1.0])))
-    return a, b, c
+    return size * scene.trunk_way(forward), size * scene.trunk_way(up), size * scene.trunk_way(ASIDE)
 
 
 def _chin(scene: Stance) -> Plane:
@@ -164,43 +168,37 @@ def _head(scene: Stance) -> tuple[Outline, Outline, list[Outline]]:
     if seen[1] < SIDEWAYS:
         half = np.array(shape["crown"])
         points = np.concatenate((half, half[-2:0:-1] * [1, -1]))
-        across, along, middle = side, forward, chin + 0.5 * up
-        laid = _laid(points[:, 1], points[:, 0], across, along, middle, size)
+        laid = _laid(points[:, ::-1], side, forward, chin + 0.5 * up, size)
         return laid, laid, []
     if seen[0] < SIDEWAYS:
         half = np.array(shape["face"])
         points = np.concatenate((half, half[-2:0:-1] * [-1, 1]))
-        hair = np.array(shape["hair_face"])
-        return (
-            _laid(points[:, 0], points[:, 1], side, up, chin, size),
-            _laid(hair[:, 0], hair[:, 1], side, up, chin, size),
-            [_lines(np.array(line), side, up, chin) for line in shape["face_lines"]],
-        )
-    profile, hair, ear = (np.array(shape[name]) for name in ("profile", "hair_profile", "ear"))
-    skull, cap, shell = (_laid(p[:, 0], p[:, 1], forward, up, chin, size) for p in (profile, hair, ear))
-    return skull, cap, [shell]
+        skull, hair = (_laid(p, side, up, chin, size) for p in (points, np.array(shape["hair_face"])))
+        lines = (_placed(np.array(line), side, up, chin) for line in shape["face_lines"])
+        return skull, hair, [open_curve(line) for line in lines]
+    several = (np.array(shape[name]) for name in ("profile", "hair_profile", "ear"))
+    skull, hair, ear = (_laid(points, forward, up, chin, size) for points in several)
+    return skull, hair, [ear]
 
 
-def _laid(x: Array, y: Array, across: Plane, along: Plane, at: Plane, size: float) -> Outline:
+def _laid(points: Array, across: Plane, along: Plane, at: Plane, size: float) -> Outline:
     """A drawing of the head, laid along its axes; never narrower than a head looks."""
-    ways = [
-        unit(one)[:, None] * np.maximum(np.abs(one), LEAST_SEEN * size)[:, None] for one in (across, along)
-    ]
-    return closed_curve(at[:, None] + x * ways[0] + y * ways[1])
+    across, along = (unit(one) * np.maximum(np.abs(one), LEAST_SEEN * size) for one in (across, along))
+    return closed_curve(_placed(points, across, along, at))
 
 
-def _lines(points: Array, across: Plane, along: Plane, at: Plane) -> Outline:
-    return open_curve(at[:, None] + points[:, 0] * across[:, None] + points[:, 1] * along[:, None])
+def _placed(points: Array, across: Plane, along: Plane, at: Plane) -> Plane:
+    """Points of a drawing (points, 2) along two axes of the plane, (frames, points)."""
+    return np.asarray(at[:, None] + points[:, 0] * across[:, None] + points[:, 1] * along[:, None])
 
 
 def _shoulders(scene: Stance) -> list[Outline]:
     """What joins the arm to trunk and neck: of both sides, where the view shows both."""
-    wide, found = scene.build, []
-    joint = 0 * scene.frame.elbow
+    joint, found = 0 * scene.frame.elbow, []
+    radii = np.array([JOINT_BALL, *GIRDLE_BALLS]) * scene.build * 1000 * scene.body.height
     for side in (1.0,) if scene.view == "side" else (1.0, -1.0):
-        at = [joint if side > 0 else scene.mirrored(joint)]
-        places = [scene.flat(at[0]), *(scene.trunk(x, y, side * z) for x, y, z in GIRDLE)]
-        radii = np.array([JOINT_BALL, *GIRDLE_BALLS]) * wide * 1000 * scene.body.height
+        places = [scene.flat(joint if side > 0 else scene.mirrored(joint))]
+        places += [scene.trunk(x, y, side * z) for x, y, z in GIRDLE]
         found.append(hull_of_balls(np.stack(np.broadcast_arrays(*places), axis=1), radii))
     return found
 
@@ -216,8 +214,7 @@ def _shorts(scene: Stance, axes: list[tuple[str, Axis]]) -> list[Outline]:
 
 
 def _leg_sections(scene: Stance, limb: str) -> Sections:
-    by = 1.0 if limb == "foot" else scene.build
-    return sections(limb).times(by, by)
+    return sections(limb).times(1.0 if limb == "foot" else scene.build)
 
 
 def _leg_axes(scene: Stance) -> list[tuple[str, Axis]]:
@@ -234,7 +231,7 @@ def _leg_axes(scene: Stance) -> list[tuple[str, Axis]]:
             if limb == "foot":
                 a, way = _foot(a, way, scene)
                 long = scene.body.build.foot
-            out, way = np.broadcast_arrays(right[:, : max(way.shape[1], 1)], way)
+            out, way = np.broadcast_arrays(right[:, : way.shape[1]], way)
             front = cross(out, way / np.maximum(length_of(way), 1e-9))
             start, along, bends, aside_ = (scene.plane(vector) for vector in (a, way, front, aside * out))
             found.append((limb, Axis(start, along, bends / 1000, aside_ / 1000, 1000 * long)))
@@ -243,15 +240,14 @@ def _leg_axes(scene: Stance) -> list[tuple[str, Axis]]:
 
 def _foot(ankle: Array, to_toes: Array, scene: Stance) -> tuple[Array, Array]:
     """The foot's axis in the room: along the sole, from the heel a quarter behind the ankle."""
-    build = scene.body.build
-    sole = to_toes / np.maximum(length_of(to_toes), 1e-9)
-    level = sole.copy()
-    if scene.variant.support.base in ("standing", "kneeling", "seated", "bench_lying", "floor_lying"):
-        level[1] = 0.0
-        level = level / np.maximum(length_of(level), 1e-9)
-    down = np.cross(level, scene.trunk_axes[:, 2][:, :1] + 0 * level, axis=0)
-    heel = ankle - 0.24 * build.foot * level + (0.5 * build.ankle) * np.sign(down[1].mean() or -1.0) * -down
-    return heel, build.foot * level
+    build, sole = scene.body.build, to_toes.copy()
+    if scene.variant.support.base in ON_THE_FLOOR:
+        sole[1] = 0.0
+    sole = sole / np.maximum(length_of(sole), 1e-9)
+    down = cross(sole, scene.trunk_axes[:, 2, :1] + 0 * sole)
+    if down[1].mean() > 0:
+        down = -down
+    return ankle - 0.24 * build.foot * sole + 0.5 * build.ankle * down, build.foot * sole
 
 
 def _leg_in_room(scene: Stance) -> list[Array]:

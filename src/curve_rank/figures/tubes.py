@@ -35,11 +35,9 @@ class Sections:
         """From a table of lists by name."""
         return cls(**{name: np.array(values) for name, values in table.items()})
 
-    def times(self, front: float = 1.0, aside: float = 1.0) -> Sections:
-        """With other half widths, front to back and aside."""
-        return Sections(
-            self.at, front * self.front, front * self.back, aside * self.outer, aside * self.inner
-        )
+    def times(self, by: float) -> Sections:
+        """With other half widths."""
+        return Sections(self.at, by * self.front, by * self.back, by * self.outer, by * self.inner)
 
     def between(self, first: float, last: float) -> Sections:
         """Those of a stretch of the limb, with one made at its end."""

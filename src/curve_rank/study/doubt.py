@@ -15,12 +15,11 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import uncertain
 from curve_rank.arm.readings import Readings
-from curve_rank.rating.certainty import TOP
-from curve_rank.rating.criteria import Basis
+from curve_rank.catalogue.schema import Variant
+from curve_rank.rating.certainty import TOP, drawn_scores
 from curve_rank.rating.draws import one_off_draws
 from curve_rank.rating.ranking import Ranking
-from curve_rank.rating.scoring import scores
-from curve_rank.study.verdicts import ClaimSetups, Outcome, outcome_of
+from curve_rank.study.verdicts import ClaimSetups, Outcome, effects, outcome_of
 
 MOST_SPREADS = 3.0
 """So far off a number may be doubted."""
@@ -82,9 +81,8 @@ def doubted(ranking: Ranking, parameter: str) -> Doubted:
     place, asked = uncertain().index(parameter), ranking.question
     variants = tuple(row.variant for row in ranking.rows)
     drawn = one_off_draws(variants, asked.body, asked.effort, [(place, stop) for stop in STOPS])
-    at = _scores(ranking, drawn)
-    loads = np.stack([one.load for one in drawn])
     rows = ranking.rows
+    at, loads = _scores(ranking, drawn), np.stack([one.load for one in drawn])
     return Doubted(
         ranking,
         np.clip(np.array([[row.score] for row in rows]) + _off(at), 0.0, 100.0),
@@ -107,8 +105,8 @@ def stands_on(ranking: Ranking, apart: tuple[Readings, ...]) -> tuple[StandsOn, 
         return ()
     at = _scores(ranking, apart)
     printed = np.array([[row.score] for row in ranking.rows]) + at - at[:, :1]
-    effects = (at[: len(top), 1::2] - at[: len(top), 2::2]) / 2
-    apart_by = np.stack([effects[n] - effects[n + 1 :].mean(axis=0) for n in range(len(top) - 1)])
+    by_spread = effects(at[: len(top)])
+    apart_by = np.stack([by_spread[n] - by_spread[n + 1 :].mean(axis=0) for n in range(len(top) - 1)])
     whole = float((apart_by**2).sum())
     first = [ranking.rows[int(n)].variant.id for n in printed.argmax(axis=0)]
     found = [
@@ -139,7 +137,7 @@ class DoubtedClaim:
 def doubted_claims(
     asked: dict[str, ClaimSetups],
     parameter: str,
-    draw: Callable[[tuple[ClaimSetups, ...]], tuple[tuple[Readings, ...], ...]],
+    draw: Callable[[tuple[Variant, ...]], tuple[Readings, ...]],
     body: Body,
     effort: float,
 ) -> tuple[DoubtedClaim, ...]:
@@ -152,30 +150,27 @@ def doubted_claims(
     parameter : str
         One of `uncertain()`.
     draw : callable
-        The fixed draws of each one's set-ups.
+        Makes the fixed draws of set-ups.
     body, effort
         Whose, and of what repetitions.
     """
     place = uncertain().index(parameter)
     setups = tuple(dict.fromkeys(v for one in asked.values() for v in one.setups))
     made = one_off_draws(setups, body, effort, [(place, stop) for stop in STOPS])
-    off, found = dict(zip(setups, made, strict=True)), []
-    for (key, one), fixed in zip(asked.items(), draw(tuple(asked.values())), strict=True):
-        drawn = one.margins(one.sizes(fixed, body))
-        moved = _off(one.margins(one.sizes(tuple(off[v] for v in one.setups), body)))
-        found.append(DoubtedClaim(key, tuple(outcome_of(drawn + by)[0] for by in moved)))
+    fixed, off = (dict(zip(setups, some, strict=True)) for some in (draw(setups), made))
+    found = []
+    for key, one in asked.items():
+        drawn, moved = (
+            one.margins(one.sizes(tuple(some[v] for v in one.setups), body)) for some in (fixed, off)
+        )
+        found.append(DoubtedClaim(key, tuple(outcome_of(drawn + by)[0] for by in _off(moved))))
     return tuple(found)
 
 
 def _scores(ranking: Ranking, drawn: tuple[Readings, ...]) -> Array:
     """Scores of every row, (rows, draws)."""
-    asked = ranking.question
-    return np.stack(
-        [
-            scores(Basis(one, row.variant, asked.body, asked.judged), asked.weighing)
-            for row, one in zip(ranking.rows, drawn, strict=True)
-        ]
-    )
+    by_row = {row.variant.id: one for row, one in zip(ranking.rows, drawn, strict=True)}
+    return drawn_scores(ranking, by_row).T
 
 
 def _off(at: Array) -> Array:

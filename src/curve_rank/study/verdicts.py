@@ -168,6 +168,22 @@ def asked_of(claim: Claim, resolve: Resolve, lenses: dict[str, Lens]) -> ClaimSe
     return ClaimSetups(test, setups[:count], setups[count:], lenses.get(test.lens))
 
 
+def able_of(
+    claim: Claim, resolve: Resolve, lenses: dict[str, Lens], modeller: Modeller, body: Body, effort: float
+) -> ClaimSetups | None:
+    """As `asked_of`, of set-ups that can be modelled.
+
+    Raises
+    ------
+    CurveRankError
+        As `asked_of`, and for a set-up that cannot be modelled.
+    """
+    found = asked_of(claim, resolve, lenses)
+    for variant in found.setups if found else ():
+        modeller.one(variant, body, effort=effort)
+    return found
+
+
 def outcome_of(margins: Array) -> tuple[Outcome, float]:
     """What the margins of all draws come to, (draws,), and in which part of them the claim holds."""
     probability = float((margins > 0).mean() + (margins == 0).mean() / 2)
@@ -235,10 +251,7 @@ def verdicts(
     asked: dict[str, ClaimSetups | None] = {}
     for key, claim in claims.items():
         try:
-            found = asked_of(claim, resolve, lenses)
-            for variant in found.setups if found else ():
-                modeller.one(variant, body, effort=effort)
-            asked[key] = found
+            asked[key] = able_of(claim, resolve, lenses, modeller, body, effort)
         except CurveRankError as error:
             yield key, Verdict("outside", missing=f"As it is set up: {error}.")
     setups = tuple(dict.fromkeys(v for one in asked.values() if one for v in one.setups))
@@ -254,23 +267,23 @@ def verdicts(
         yield key, replace(verdict, turns=_turns(one, alone, body, effort))
 
 
-def _effects(margins: Array) -> Array:
-    """What one spread of each number does to a margin, from draws in which it alone is off."""
-    return np.asarray((margins[1::2] - margins[2::2]) / 2)
+def effects(values: Array) -> Array:
+    """What one spread of each number does to values, from draws in which it alone is off, the last axis."""
+    return np.asarray((values[..., 1::2] - values[..., 2::2]) / 2)
 
 
 def _hangs_on(margins: Array) -> tuple[Influence, ...]:
-    effects = _effects(margins)
-    whole = float((effects**2).sum())
-    most = np.argsort(-np.abs(effects), kind="stable")[:MOST_HANGS_ON] if whole > 0 else ()
-    return tuple(Influence(uncertain()[k], float(effects[k] ** 2 / whole)) for k in most if effects[k])
+    by_spread = effects(margins)
+    whole = float((by_spread**2).sum())
+    most = np.argsort(-np.abs(by_spread), kind="stable")[:MOST_HANGS_ON] if whole > 0 else ()
+    return tuple(Influence(uncertain()[k], float(by_spread[k] ** 2 / whole)) for k in most if by_spread[k])
 
 
 def _turns(asked: ClaimSetups, apart: tuple[Readings, ...], body: Body, effort: float) -> tuple[Turn, ...]:
     """The numbers that alone turn a claim: where a straight line has them near, looked for by modelling."""
     margins = asked.margins(asked.sizes(apart, body))
-    effects, plain = _effects(margins), float(margins[0])
-    needed = {k: -plain / float(effect) for k, effect in enumerate(effects) if abs(effect) > 1e-9}
+    plain = float(margins[0])
+    needed = {k: -plain / float(effect) for k, effect in enumerate(effects(margins)) if abs(effect) > 1e-9}
     near = sorted(
         (k for k, spreads in needed.items() if abs(spreads) <= FARTHEST_TURN), key=lambda k: abs(needed[k])
     )

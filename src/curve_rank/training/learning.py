@@ -10,14 +10,17 @@ from typing import Any
 import numpy as np
 
 from curve_rank.arm.arrays import Array
+from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of
+from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of, usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.rules import rule
 from curve_rank.practice.session import fall_per_set
+from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.spreads import Spread
 from curve_rank.study.personal import LEAST_HELD, Evidence, Factor, PersonalArm, Prior, strays_of
+from curve_rank.study.strictness import help_of
 from curve_rank.study.transfer import Transfer, on_steps
 from curve_rank.training.log import MOST_TRUSTED_REPS, LoggedSet
 
@@ -69,6 +72,15 @@ class LogFindings:
 
 Helped = Callable[[Facts, str], float]
 """What the hands hold on an exercise done in some manner, over what they hold strictly [1]."""
+
+
+def helped_by(body: Body, modeller: Modeller) -> Helped:
+    """How much trunk and elbows help a body."""
+
+    def helped(fact: Facts, manner: str) -> float:
+        return help_of(fact.variant, manner, fact.on_hands, body, usual_effort(), modeller)
+
+    return helped
 
 
 def unhelped(_fact: Facts, _manner: str) -> float:

@@ -11,7 +11,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
-from curve_rank.practice.facts import Facts, facts_for
+from curve_rank.practice.facts import facts_for
 from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext
@@ -29,7 +29,6 @@ from curve_rank.practice.sets import Draw, SetAnswer, choose_for, fitted_to, set
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
 from curve_rank.study.personal_model import personal_model
-from curve_rank.study.strictness import help_of
 from curve_rank.training.learning import LogFindings, with_factors
 
 MOST_PICKS, MOST_POOL = 6, 10
@@ -92,11 +91,6 @@ class Planner:
         if self.learned is not None and self.learned.middle:
             return personal_model(variant, self.body, self.learned.middle, usual_effort(), self.modeller)
         return self.modeller.one(variant, self.body, effort=usual_effort())
-
-    def helped(self, fact: Facts, manner: str) -> float:
-        """What this body's hands hold, doing an exercise in some manner, over what they hold strictly [1]."""
-        how = (manner, fact.on_hands, self.body, usual_effort(), self.modeller)
-        return help_of(fact.variant, *how)
 
     def _fitted(self) -> _FittedAll:
         """Variants as this body does them, and why others cannot be; worked out once."""

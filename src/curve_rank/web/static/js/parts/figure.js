@@ -64,7 +64,7 @@ export function show(svg, figure, at, ghosts = []) {
   const now = between(figure.frames, at);
   for (const part of svg.querySelectorAll(":scope > path")) {
     const { key } = part.dataset;
-    const data = figure.exact[key]?.[at] ?? now[key];
+    const data = now[key] ?? figure.exact[key]?.[at];
     if (data) part.setAttribute("d", data);
   }
   for (const [key, row] of Object.entries(figure.opacity))
