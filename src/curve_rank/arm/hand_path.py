@@ -50,6 +50,24 @@ class HandTrack:
 
         return at
 
+    def widened(self, more: float) -> HandTrack:
+        """The keys (keys,) with the hands `more` arm lengths wider apart, or closer together.
+
+        The key at which the elbow is bent most stays where it is; the others come nearer to it, or go
+        farther, so that the straightest is as straight as before: a bar held wide is not pressed as far.
+        Where no such path is left, the hands go out all the same, and are beyond reach.
+        """
+        if not more:
+            return self
+        reach = length_of(self.point)
+        near, far = int(reach.argmin()), int(reach.argmax())
+        there, out = self.point[:2, near], self.point[2] + more
+        ahead = self.point[:2] - there[:, None]
+        square, along = ahead[:, far] @ ahead[:, far], ahead[:, far] @ there
+        within = along**2 + square * (reach[far] ** 2 - out[far] ** 2 - there @ there)
+        part = (np.sqrt(within) - along) / square if within > along**2 else 1.0
+        return replace(self, point=np.vstack((there[:, None] + part * ahead, out)))
+
     def flared(self, more: float | Array) -> HandTrack:
         """The path with the elbows turned outwards by `more` degrees."""
         return replace(self, flare=self.flare + more)

@@ -164,7 +164,13 @@ class HandPath(DocumentPart):
     ] = (0.0, -1.0, 0.0)
     flare: Flare = 0.0
     wider: Annotated[
-        float, Field(ge=-0.5, le=0.5, allow_inf_nan=False, description="Added to every key's out")
+        float,
+        Field(
+            ge=-0.5,
+            le=0.5,
+            allow_inf_nan=False,
+            description="Hands farther apart [arm lengths]; the path shortens",
+        ),
     ] = 0.0
     start: Annotated[
         float, Field(ge=0, le=0.9, allow_inf_nan=False, description="Where on the path the rep begins")

@@ -21,6 +21,7 @@ from curve_rank.catalogue.schema import Change, Variant
 from curve_rank.errors import CurveRankError, UnknownNameError
 from curve_rank.figures.outlines import Plane
 from curve_rank.figures.projection import Stance, hand_height
+from curve_rank.rating.rep_of_variant import hand_keys
 
 FEW_SAMPLES = 9
 FAR = 1e9
@@ -310,8 +311,7 @@ def _key(n: int) -> Where:
         path = stance.variant.hand_path
         if path is None:
             raise TypeError(path)
-        key = path.keys[n]
-        point = np.array([[key.forward], [key.up], [key.out + path.wider]])
+        point = hand_keys(path).point[:, [n]]
         return stance.flat(
             point * (stance.body.upper_arm + stance.body.forearm + stance.body.grip) + 0 * stance.frame.grip
         )

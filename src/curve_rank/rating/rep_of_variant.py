@@ -55,7 +55,7 @@ def rep_setup(variant: Variant, body: Body, *, samples: int = SAMPLES) -> RepSet
     posture.check()
     return RepSetup(
         posture=posture,
-        lines=tuple(_line(line, variant.equipment.hands) for line in variant.lines),
+        lines=tuple(_line(line, variant) for line in variant.lines),
         flexes=variant.group == "flexors",
         grip=variant.equipment.handle,
         upper_arm_supported=variant.support.upper_arm,
@@ -85,17 +85,22 @@ def _by_joints(variant: Variant, samples: int) -> Posture:
     return joint_path(keys, coordinate=variant.coordinate, samples=samples)
 
 
-def _by_hand(
-    variant: Variant, path: HandPath, body: Body, samples: int
-) -> tuple[Posture, hand_path.HandTrack]:
+def hand_keys(path: HandPath) -> hand_path.HandTrack:
+    """The keys of a hand path (keys,), as wide as they are held."""
     flares = [path.flare if key.flare is None else key.flare for key in path.keys]
     keys = hand_path.HandTrack(
-        point=np.array([[k.forward, k.up, k.out + path.wider] for k in path.keys]).T,
+        point=np.array([[key.forward, key.up, key.out] for key in path.keys]).T,
         elbow_towards=np.repeat(np.array([path.elbow_towards]).T, len(path.keys), axis=1),
         flare=np.array(flares, dtype=float),
     )
+    return keys.widened(path.wider)
+
+
+def _by_hand(
+    variant: Variant, path: HandPath, body: Body, samples: int
+) -> tuple[Posture, hand_path.HandTrack]:
     hand, places = hand_path.sampled(
-        keys,
+        hand_keys(path),
         body,
         flexes=variant.group == "flexors",
         samples=samples,
@@ -114,11 +119,12 @@ def _keyed(variant: Variant, key: Key | HandKey, name: str) -> float:
     return float(getattr(variant.posture, name) if value is None else value)
 
 
-def _line(line: WeightLine | CableLine | BandLine | MachineLine | BodyWeightLine, hands: int) -> Line:
+def _line(line: WeightLine | CableLine | BandLine | MachineLine | BodyWeightLine, variant: Variant) -> Line:
+    hands = variant.equipment.hands
     part = line.load_part / hands
     match line:
         case WeightLine():
-            return FreeWeight(load_part=part, offset=line.offset_m, sideways=line.sideways)
+            return FreeWeight(load_part=part, offset=line.offset_m, sideways=_pressed_apart(line, variant))
         case CableLine():
             place = (line.forward, line.up, line.right)
             return Cable(pulley=place, load_part=part, from_middle=line.from_middle)
@@ -136,6 +142,14 @@ def _line(line: WeightLine | CableLine | BandLine | MachineLine | BodyWeightLine
                 sideways=line.sideways,
                 estimated=line.carried < 1,
             )
+
+
+def _pressed_apart(line: WeightLine, variant: Variant) -> float:
+    """Share of the vertical force that presses a bar apart: more when it is held wider than saved."""
+    wider = variant.hand_path.wider if variant.hand_path else 0.0
+    if not wider or line.sideways <= 0 or not _ties_hands(variant):
+        return line.sideways
+    return max(line.sideways + parameter_set().number("press.sideways_by_width") * wider, 0.0)
 
 
 def _band_curve(line: BandLine) -> tuple[tuple[float, ...], tuple[float, ...]]:
