@@ -5,8 +5,18 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from curve_rank.arm.body import SEGMENT_RANGES, Body
-from curve_rank.arm.draws import arm_draw, deviates, one_off, read_draws, uncertain
+from curve_rank.arm.body import SEGMENT_RANGES, Body, between_people
+from curve_rank.arm.draws import (
+    FIXED,
+    FIXED_DRAWS,
+    arm_draw,
+    as_strong,
+    deviates,
+    one_off,
+    person_deviate,
+    read_draws,
+    uncertain,
+)
 from curve_rank.arm.muscle import default_anatomy, head_geometry
 from curve_rank.arm.rep_setup import stack_reps
 from curve_rank.catalogue.library import built_in
@@ -60,3 +70,26 @@ def test_a_rare_draw_of_a_length_stays_one_that_a_body_can_have(name: str) -> No
         drawn = arm_draw(one_off(place, spreads), Body()).body
         for field, (low, high) in SEGMENT_RANGES.items():
             assert low <= getattr(drawn, field) <= high
+
+
+def test_somebody_of_whom_no_set_is_known_is_drawn_as_strong_as_people_of_one_level_are() -> None:
+    kinds = ("standing-dumbbell-curl", "bench-press-narrow", "chin-up", "lying-bar-to-forehead")
+    reps = stack_reps(tuple(rep_setup(v, Body(), samples=21) for v in built_in() if v.id in kinds))
+    how = {"effort": 0.75, "near_loads": np.full(len(kinds), 20.0), "trunk_supported": (False,) * len(kinds)}
+    none = np.zeros(len(uncertain()))
+    known, said = arm_draw(none, Body()), arm_draw(none, Body(strength_spread=between_people()))
+    strong = as_strong(said, 1.5)
+    read = read_draws(reps, [known, as_strong(known, 1.5), said, strong], **how).load
+    np.testing.assert_allclose(read[1:3], np.stack([read[0], read[0]]), 1e-9)
+    really = read_draws(reps, [arm_draw(none, Body(strength=1 + 1.5 * between_people()))], **how).load[0]
+    np.testing.assert_allclose(read[3], really, 1e-6)
+
+
+def test_strengths_of_the_fixed_draws_are_even_and_follow_no_number_of_the_arm() -> None:
+    strengths = np.array([person_deviate(FIXED, n) for n in range(FIXED_DRAWS)])
+    assert abs(strengths.mean()) < 1e-9
+    assert strengths.std() == pytest.approx(1, abs=0.05)
+    arms = np.stack([deviates(FIXED, n) for n in range(FIXED_DRAWS)])
+    beside = [abs(np.corrcoef(strengths, column)[0, 1]) for column in arms.T]
+    assert max(beside) < 0.45
+    assert np.mean(beside) < 0.15

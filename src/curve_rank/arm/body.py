@@ -35,6 +35,11 @@ def strength_of(level: str) -> float:
     return _body(level)
 
 
+def between_people() -> float:
+    """How far people of one size and level lie apart, over their strength [1]."""
+    return _body("between_people")
+
+
 def level_of(strength: float) -> str:
     """The level nearest to a strength."""
     return min(LEVELS, key=lambda level: abs(_body(level) - strength))
@@ -82,6 +87,9 @@ class Body:
         Muscle force relative to the default body's scaled to this mass [1], 0.2 to 3.
     upper_arm_m, forearm_m, grip_m : float, optional
         Measured lengths: shoulder to elbow, elbow to wrist, wrist to the middle of the closed hand [m].
+    strength_spread : float
+        One standard deviation of what is known of the strength [1]: 0 where a set is known, and of the
+        default body, whose strength is what all is of.
     arm_mass : float
         Mass of the arm relative to what body mass foretells [1].
 
@@ -102,6 +110,7 @@ class Body:
     height: float = 1.78
     mass: float = 80.0
     strength: float = 1.0
+    strength_spread: float = 0.0
     upper_arm_m: float | None = None
     forearm_m: float | None = None
     grip_m: float | None = None

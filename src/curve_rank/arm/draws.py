@@ -53,6 +53,8 @@ APART = -2
 """Seed of draws with one number alone off: first none, then each by a spread up and by one down."""
 LEAST_RISE = 0.05
 """Least part of a head's range over which "long" becomes whole [1]."""
+LEAST_STRENGTH = 0.2
+"""Least strength that is drawn of somebody of whom no set is known, over what is said [1]."""
 LENGTHS = {"upper_arm_m": "upper_arm_length", "forearm_m": "forearm_length", "grip_m": "grip_distance"}
 OF_HEADS = (
     "elbow_arm",
@@ -131,6 +133,19 @@ def deviates(seed: int, draw: int) -> Array:
     return np.random.default_rng((seed, draw)).standard_normal(len(uncertain()))
 
 
+def person_deviate(seed: int, draw: int) -> float:
+    """How strong somebody is among people of one level, in a draw [standard deviations].
+
+    The fixed draws' are even, in an order of their own; among draws with one number off nobody strays.
+    """
+    if seed == APART:
+        return 0.0
+    if seed == FIXED:
+        at = np.random.default_rng((SCRAMBLE, FIXED_DRAWS)).permutation(FIXED_DRAWS)[draw]
+        return float(ndtri((at + 0.5) / FIXED_DRAWS))
+    return float(np.random.default_rng((seed, draw, 1)).standard_normal())
+
+
 def draws_of(seed: int) -> int:
     """How many draws there are of the seeds `FIXED` and `APART`."""
     return FIXED_DRAWS if seed == FIXED else 1 + 2 * len(uncertain())
@@ -173,6 +188,23 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
 def with_body(draw: ArmDraw, values: Array, body: Body) -> ArmDraw:
     """A draw of the same deviates, for another person: only the body is drawn anew."""
     return replace(draw, body=_body(dict(zip(uncertain(), values.tolist(), strict=True)), body))
+
+
+def as_strong(draw: ArmDraw, deviate: float) -> ArmDraw:
+    """The draw as of somebody `deviate` spreads stronger than said; the same where the strength is known."""
+    if not draw.body.strength_spread:
+        return draw
+    factor = max(LEAST_STRENGTH, 1 + draw.body.strength_spread * deviate)
+    active = {
+        name: value * factor
+        for name, value in vars(draw.capacities).items()
+        if name.startswith(("shoulder_", "wrist_")) and not name.endswith("_cost")
+    }
+    return replace(
+        draw,
+        anatomy=replace(draw.anatomy, peak_force=draw.anatomy.peak_force * factor),
+        capacities=replace(draw.capacities, **active),
+    )
 
 
 def arms_together(arms: Sequence[ArmDraw], reps: int) -> ArmDraw:

@@ -16,10 +16,12 @@ from curve_rank.arm.draws import (
     FIXED_DRAWS,
     ArmDraw,
     arm_draw,
+    as_strong,
     deviates,
     draws_of,
     load_draws,
     one_off,
+    person_deviate,
     read_draws,
     with_body,
 )
@@ -181,9 +183,12 @@ def undrawn(
 def _arm(seed: int, draw: int, body: Body) -> ArmDraw:
     """One draw of the arm; heads of the fixed ones are drawn once a process, whoever's body they are in."""
     values = deviates(seed, draw)
-    if seed != FIXED:
-        return arm_draw(values, body)
-    return with_body(_fixed_arm(parameter_set().fingerprint, draw), values, body)
+    arm = (
+        with_body(_fixed_arm(parameter_set().fingerprint, draw), values, body)
+        if seed == FIXED
+        else arm_draw(values, body)
+    )
+    return as_strong(arm, person_deviate(seed, draw))
 
 
 @lru_cache(maxsize=FIXED_DRAWS)

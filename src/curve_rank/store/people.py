@@ -8,7 +8,7 @@ from sqlalchemy import func, or_, select, update
 from sqlalchemy.orm import Session as DbSession
 from sqlalchemy.orm import selectinload
 
-from curve_rank.arm.body import Body
+from curve_rank.arm.body import Body, between_people
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.store.house.audit import reached
@@ -157,12 +157,13 @@ def set_spare(session: DbSession, viewer: Viewer, person_id: int, spare: tuple[s
 
 
 def body_of(person: Person) -> Body:
-    """A person's newest body."""
+    """A person's newest body; where no set is known, as people of the level lie apart."""
     row = person.bodies[-1]
     return Body(
         height=row.height_m,
         mass=row.mass_kg,
         strength=row.strength,
+        strength_spread=0.0 if row.known_variant else between_people(),
         upper_arm_m=row.upper_arm_m,
         forearm_m=row.forearm_m,
     )

@@ -191,7 +191,7 @@ def _body_from_set(body: Body, known: KnownSet) -> Body:
             f"{least:.1f} to {most:.1f} kg on {known.variant.name}",
         )
     strength = brentq(lambda s: _load_at(body, known, s) - known.load, low, high, xtol=1e-9)
-    return replace(body, strength=float(strength))
+    return replace(body, strength=float(strength), strength_spread=0.0)
 
 
 def _load_at(body: Body, known: KnownSet, strength: float) -> float:
