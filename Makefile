@@ -1,4 +1,4 @@
-.PHONY: mutants demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
+.PHONY: figures mutants demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
 
 setup:
 	@scripts/setup
@@ -70,3 +70,7 @@ lock: develop
 	$(LOCKED) -o requirements.lock pyproject.toml
 	$(LOCKED) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
 	.venv/bin/python -m scripts.cut_cluster_lock
+
+# Contact sheets of all figures, in build/figures; ARGS="--view top --width 450 --only chin-up" for some.
+figures: develop
+	.venv/bin/python -m scripts.make_figures $(ARGS)

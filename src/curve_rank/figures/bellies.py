@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, cross
+from curve_rank.arm.arrays import Array, cross, length_of
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
@@ -23,8 +23,8 @@ EXTENSORS = ("triceps_medial", "triceps_long", "triceps_lateral")
 """From the deepest on."""
 STATIONS, FINE, TENDON_POINTS = 9, 49, 4
 """Points of a belly's side; of the path that is measured; of a tendon."""
-LEAST, MOST = 0.78, 1.3
-"""Bounds of how thick a belly is over how thick at rest [1]."""
+THINNER = 0.7
+"""How thickness goes with length, as a power: 0.5 keeps the volume, 1 the area that is seen."""
 SLACK, DRIVEN = 0.80, 0.28
 """Thickness without any drive over that at rest, and what a whole drive adds [1]."""
 LEAST_BELLY = 0.2
@@ -35,6 +35,8 @@ BENT_FROM, BENT_TO = 50.0, 110.0
 """Between which bends of the elbow a flexor's end leaves the bone for the straight line [°]."""
 LAST_ON_BONE = 0.8
 """From this part of the upper arm on a flexor's path does so [1]."""
+MOST_NEARER = 0.9
+"""How much nearer to its path's next place a head may begin than its place in `bellies.toml` is [1]."""
 BONE_SIDE = 1.12
 """How much deeper than half its thickness a belly's middle lies under the skin [1]."""
 
@@ -47,6 +49,7 @@ class Belly:
     tendons: tuple[float, float]
     thickest: float
     rest: float
+    length: tuple[float, float]
     path: tuple[tuple[Any, ...], ...]
 
     @property
@@ -66,6 +69,7 @@ def drawn_bellies() -> dict[str, Belly]:
             tendons=tuple(one["tendons"]),
             thickest=one["thickest"],
             rest=one["rest"],
+            length=tuple(one["length"]),
             path=tuple(tuple(place) for place in one["path"]),
         )
         for key, one in table.items()
@@ -74,8 +78,11 @@ def drawn_bellies() -> dict[str, Belly]:
 
 def heads(scene: Projection) -> list[MovingPath]:
     """The target group's heads along the limb, thicker with drive and when short."""
-    drives = {head: scene.drive_along(head) for head in heads_of(scene.variant)}
-    return bellies(scene, {head: SLACK + DRIVEN * drive for head, drive in drives.items()})
+    drawn = {
+        head: (SLACK + DRIVEN * scene.drive_along(head), scene.length_along(head))
+        for head in heads_of(scene.variant)
+    }
+    return bellies(scene, drawn)
 
 
 def heads_of(variant: Variant) -> tuple[str, ...]:
@@ -83,29 +90,37 @@ def heads_of(variant: Variant) -> tuple[str, ...]:
     return FLEXORS if variant.group == "flexors" else EXTENSORS
 
 
-def bellies(scene: Stance, thickness: Mapping[str, Array]) -> list[MovingPath]:
-    """Heads along the limb, each so thick in every frame (frames,), 1 a resting one."""
+def bellies(scene: Stance, drawn: Mapping[str, tuple[Array, Array]]) -> list[MovingPath]:
+    """Heads along the limb, each so thick, 1 a resting one, and so long in every frame, (frames,) each.
+
+    Lengths are per cent of a head's range.
+    """
     shapes = []
     for head in heads_of(scene.variant):
         one = drawn_bellies()[head]
-        line = path_of(scene, one)
-        length = line.length
-        upper, lower = (part * 1000 * scene.body.upper_arm + 0 * length for part in one.tendons)
-        belly = np.maximum(length - upper - lower, LEAST_BELLY * length)
-        middle = _along(line, upper, upper + belly, STATIONS)
-        half = one.half * _scale(scene) * thickness[head]
-        half = half * np.clip(np.sqrt(one.rest * _scale(scene) / belly), LEAST, MOST)
+        thick, percent = drawn[head]
+        line = path_of(scene, one, percent)
+        upper, belly, half = sizes(scene, one, line.length, thick)
+        middle, *tendons = _along(
+            line,
+            (upper, upper + belly, STATIONS),
+            (0 * belly, upper + 0.06 * belly, TENDON_POINTS),
+            (upper + 0.94 * belly, line.length, TENDON_POINTS),
+        )
         across = 1j * unit(np.gradient(middle, axis=1)) * half[:, None] * one.profile
         outline = np.concatenate((middle + across, (middle - across)[:, -2:0:-1]), axis=1)
-        tendons = [
-            _along(line, 0 * belly, upper + 0.06 * belly, TENDON_POINTS),
-            _along(line, upper + 0.94 * belly, length, TENDON_POINTS),
-        ]
         shapes += [
             solid(f"tendon-{head}-{n}", "fig-tendon", open_curve(points)) for n, points in enumerate(tendons)
         ]
         shapes.append(solid(f"head-{head}", f"fig-muscle head-{head}", closed_curve(outline)))
     return shapes
+
+
+def sizes(scene: Stance, one: Belly, length: Array, thick: Array) -> tuple[Array, Array, Array]:
+    """Of a belly on a path so long, (frames,): where it begins, how long it is, half its thickness [mm]."""
+    upper, lower = (part * 1000 * scene.body.upper_arm + 0 * length for part in one.tendons)
+    belly = np.maximum(length - upper - lower, LEAST_BELLY * length)
+    return upper, belly, one.half * _scale(scene) * thick * (one.rest * _scale(scene) / belly) ** THINNER
 
 
 def opacity(scene: Projection) -> dict[str, list[float]]:
@@ -132,13 +147,30 @@ class HeadPath:
         return self.along[:, -1]
 
 
-def path_of(scene: Stance, one: Belly) -> HeadPath:
-    """A head's path from where it begins to where it inserts."""
+def path_of(scene: Stance, one: Belly, percent: Array) -> HeadPath:
+    """A head's path from where it begins to where it inserts, as long as the model says [% of its range].
+
+    What the places leave is made up where it begins: it lies nearer to the next place, or farther from it.
+    """
     places = np.stack(_places(scene, one))
-    fine = np.tensordot(_smooth(len(places)), places, axes=1)
+    shortest, longest = (_scale(scene) * length for length in one.length)
+    over = _lengths(_fine(places))[:, -1] - (shortest + (longest - shortest) * percent / 100)
+    ahead = places[1] - places[0]
+    away = length_of(ahead)
+    places[0] += ahead * np.clip(0.001 * over / away, -1, MOST_NEARER)
+    fine = _fine(places)
+    return HeadPath(scene.flat(np.moveaxis(fine, 1, 0)).T, _lengths(fine))
+
+
+def _fine(places: Array) -> Array:
+    """The smooth path through places (places, 3, frames), (FINE, 3, frames)."""
+    return np.asarray(np.tensordot(_smooth(len(places)), places, axes=1))
+
+
+def _lengths(fine: Array) -> Array:
+    """How far along it each of a path's points lies, (frames, FINE) [mm]."""
     steps = 1000 * np.sqrt((np.diff(fine, axis=0) ** 2).sum(axis=1)).T
-    along = np.concatenate((np.zeros((len(steps), 1)), np.cumsum(steps, axis=1)), axis=1)
-    return HeadPath(scene.flat(np.moveaxis(fine, 1, 0)).T, along)
+    return np.concatenate((np.zeros((len(steps), 1)), np.cumsum(steps, axis=1)), axis=1)
 
 
 @cache
@@ -177,7 +209,7 @@ def _places(scene: Stance, one: Belly) -> list[Array]:
     for kind, *place in one.path:
         if kind == "trunk":
             x, y, z = (0.001 * _scale(scene) * v for v in place)
-            point = still + np.array([[x], [y], [z]])
+            point = scene.with_blade(still + np.array([[x], [y], [z]]))
         elif kind in ("upper", "under"):
             t, f, out = place[:3]
             if kind == "under":
@@ -191,7 +223,8 @@ def _places(scene: Stance, one: Belly) -> list[Array]:
             point = frame.elbow + body.forearm * (t * frame.forearm + f * frame.bend + out * frame.elbow_axis)
         else:
             t, out = place
-            point = frame.elbow + body.forearm * (t * frame.forearm + out * frame.thumb)
+            way = frame.thumb if kind == "thumb" else frame.palm
+            point = frame.elbow + body.forearm * (t * frame.forearm + out * way)
         found.append(point)
     return _unwrapped(scene, found, on_bone)
 
@@ -208,11 +241,18 @@ def _unwrapped(scene: Stance, places: list[Array], on_bone: list[int]) -> list[A
     return places
 
 
-def _along(line: HeadPath, first: Array, last: Array, count: int) -> Plane:
-    """Points of a path between two lengths along it [mm], (frames, count)."""
-    wanted = first[:, None] + (last - first)[:, None] * np.linspace(0, 1, count)
+def _along(line: HeadPath, *stretches: tuple[Array, Array, int]) -> list[Plane]:
+    """So many points of each stretch of a path, from one length along it to another [mm], (frames, count)."""
+    wanted = np.concatenate(
+        [
+            start[:, None] + (end - start)[:, None] * np.linspace(0, 1, count)
+            for start, end, count in stretches
+        ],
+        axis=1,
+    )
     piece = (line.along[:, None, :] <= wanted[:, :, None]).sum(axis=2) - 1
     piece = np.clip(piece, 0, line.along.shape[1] - 2)
     start, end = (np.take_along_axis(line.along, piece + n, axis=1) for n in (0, 1))
     a, b = (np.take_along_axis(line.points, piece + n, axis=1) for n in (0, 1))
-    return np.asarray(a + (b - a) * np.clip((wanted - start) / np.maximum(end - start, 1e-9), 0, 1))
+    points = a + (b - a) * np.clip((wanted - start) / np.maximum(end - start, 1e-9), 0, 1)
+    return np.split(points, np.cumsum([count for _, _, count in stretches])[:-1], axis=1)

@@ -6,13 +6,13 @@ Made here once for every frame of a rep; the page only swaps path data while scr
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from curve_rank.errors import UnknownNameError
-from curve_rank.figures import arms, bellies, furniture, implement, person
+from curve_rank.figures import arms, bellies, bones, furniture, hands, implement, person
 from curve_rank.figures.implement import Pull
 from curve_rank.figures.outlines import MovingPath, Plane
 from curve_rank.figures.projection import VIEWS, Projection, best_view
@@ -31,16 +31,43 @@ PANEL = 1.12
 """Width over height of the room a figure is given."""
 FARTHEST = 0.55
 """How far along the line of force the near frame looks from the grip [m]."""
-ABOVE, BELOW = -0.7, 1.5
-"""Where words stand beside a lever, in sizes of writing down the paper."""
-TEXT_SHARE = 0.036
-"""Size of writing in the figure, over the view box."""
+CHEST = -0.1
+"""How far below the shoulders the trunk is that words keep clear of [m]."""
+UNDER_BAR = 1.7
+"""How far below a hand that is seen end on words stand, in sizes of writing: clear of its bar."""
+AROUND = np.exp(1j * np.pi * np.array([0, 0.25, -0.25, 0.5, -0.5, 0.75, -0.75]))
+"""Where around a place words may stand, the farthest from the trunk first."""
+SHOWN = 0.4
+"""A lever of which less than this part is seen has no side of its own [1]."""
+UPRIGHT = 0.25
+"""A way that goes less than this across leads up or down: words stand over or under it, as a cosine."""
+WORDS = 7.5
+"""How much room the lever's words take across, in sizes of writing."""
+TEXT_SHARE, WHOLE_TEXT_SHARE = 0.036, 0.030
+"""Size of writing in the near and the whole figure, over the view box."""
 EVERY = 5
 """Of so many frames of a rep one is handed out: between two of them everything moves evenly enough."""
 EXACT = ("force", "arrow", "lever", "pivot")
 """What is handed out in every frame: it is read off."""
 OUTLINED = ("trunk", "upper", "fore")
 """What a ghost shows of the saved set-up."""
+
+
+@dataclass(frozen=True)
+class Beside:
+    """Where words stand from a place, in sizes of writing across and down, and where of the words it is."""
+
+    across: float = 0.0
+    down: float = -0.7
+    anchor: str = "middle"
+
+    @classmethod
+    def towards(cls, way: complex) -> Beside:
+        """To where a direction of the paper points."""
+        if abs(way.real) < UPRIGHT:
+            return Beside(0.0, 1.5 if way.imag > 0 else -0.7)
+        anchor = "start" if way.real > 0 else "end"
+        return Beside(round(0.7 * way.real, 2), round(0.35 + 0.7 * way.imag, 2), anchor)
 
 
 @dataclass(frozen=True)
@@ -60,8 +87,8 @@ class Figure:
         Per frame, where the lever's length is written and what it is [cm]; None where there is none.
     angle : tuple of float
         Of the rep, per frame [degrees].
-    aside : float
-        How far below the lever its length is written, in sizes of writing: away from the shoulder.
+    words : Beside
+        How the lever's length is written there.
     """
 
     name: str
@@ -72,7 +99,7 @@ class Figure:
     opacity: dict[str, list[float]]
     lever: tuple[tuple[int, int, float | None], ...]
     angle: tuple[float, ...]
-    aside: float = ABOVE
+    words: Beside = Beside()
 
     def at(self, frame: int, *, whole: bool = False, ghosts: tuple[Figure, ...] = ()) -> Picture:
         """One frame as a picture; ghosts' outlines lie faintly over it."""
@@ -83,9 +110,10 @@ class Figure:
         ]
         outlined = tuple(Path("fig-ghost", s.at(frame)) for ghost in ghosts for s in _outlined(ghost))
         x, y, centimetres = self.lever[frame]
-        size = self.text_size(box)
-        words = "" if centimetres is None else f"lever {centimetres:g} cm"
-        label = Label("fig-lever-text", x, y + self.aside * size, words, "middle", size, key="lever-text")
+        size = self.text_size(whole=whole)
+        words, beside = "" if centimetres is None else f"lever {centimetres:g} cm", self.words
+        across, down = x + beside.across * size, y + beside.down * size
+        label = Label("fig-lever-text", across, down, words, beside.anchor, size, key="lever-text")
         return Picture(
             role="figure",
             left=box[0],
@@ -101,7 +129,7 @@ class Figure:
     def outlines(self) -> dict[str, Any]:
         """For the page's script: what a ghost shows, in some frames; between them it is in between."""
         shown = _outlined(self)
-        return {"view": self.view, "frames": {n: [s.at(n) for s in shown] for n in self.told}}
+        return {"view": self.view, "frames": {n: [s.told(n) for s in shown] for n in self.told}}
 
     @property
     def told(self) -> list[int]:
@@ -109,10 +137,10 @@ class Figure:
         last = len(self.angle) - 1
         return sorted({*range(0, last, EVERY), last})
 
-    @staticmethod
-    def text_size(box: Box) -> int:
-        """Size of writing for a view box."""
-        return round(TEXT_SHARE * max(box[2], box[3]))
+    def text_size(self, *, whole: bool) -> int:
+        """Size of writing in a frame."""
+        box, share = (self.whole, WHOLE_TEXT_SHARE) if whole else (self.near, TEXT_SHARE)
+        return round(share * max(box[2], box[3]))
 
     def as_data(self, only: int | None = None) -> dict[str, Any]:
         """For the page's script: path data that never changes, and that of some frames, to lie between.
@@ -126,17 +154,21 @@ class Figure:
             "view": self.view,
             "box": self.near,
             "whole": self.whole,
-            "text": self.text_size(self.near),
-            "whole_text": self.text_size(self.whole),
+            "text": self.text_size(whole=False),
+            "whole_text": self.text_size(whole=True),
             "shapes": [{"key": s.key, "role": s.role} for s in self.shapes],
-            "fixed": {s.key: s.at(0) for s in several if s.frames.is_still and only is None},
-            "frames": {n + first: {s.key: s.at(n) for s in moving if s.key not in EXACT} for n in self.told},
+            "fixed": {s.key: s.told(0) for s in several if s.frames.is_still and only is None},
+            "frames": {
+                n + first: {s.key: s.told(n) for s in moving if s.key not in EXACT} for n in self.told
+            },
             "exact": {
-                s.key: {n + first: s.at(n) for n in range(len(self.angle))} for s in moving if s.key in EXACT
+                s.key: {n + first: s.told(n) for n in range(len(self.angle))}
+                for s in moving
+                if s.key in EXACT
             },
             "opacity": {key: dict(enumerate(row, first)) for key, row in self.opacity.items()},
             "lever": dict(enumerate(self.lever, first)),
-            "aside": self.aside,
+            "words": vars(self.words),
             "alone": only is not None,
         }
 
@@ -167,27 +199,38 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
     if view not in VIEWS:
         raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
     scene, floor = Projection.of_model(modelled, view, only), None if view == "top" else 0.0
-    pull, head = implement.pull_of(scene), person.around_head(scene)
+    pull, who = implement.pull_of(scene), person.Person(scene)
+    head = person.around_head(who)
+    grip = scene.flat(scene.frame.grip)
+    around = [grip + implement.reach(scene) * way for way in (1, 1j, -1, -1j)]
+    near, whole = head + _near(scene, pull), head + around + _whole(who)
+    boxes = framed(near, NEAR_MARGIN, LEAST_NEAR, floor), framed(whole, MARGIN, LEAST_WHOLE, floor)
+    sizes = tuple(
+        share * max(box[2:]) for share, box in zip((TEXT_SHARE, WHOLE_TEXT_SHARE), boxes, strict=True)
+    )
+    written, words = _words_at(scene, pull, sizes)
     shapes = (
         *furniture.furniture(scene),
+        *implement.behind(scene),
         *arms.far_arm(scene),
-        *person.person(scene),
+        *person.person(who),
         *arms.arm(scene),
+        *bones.bones(scene),
         *bellies.heads(scene),
         *implement.implement(scene),
-        *arms.fingers(scene),
+        *hands.fingers(scene),
         *implement.force(scene, pull),
     )
     return Figure(
         name=modelled.variant.name,
         view=view,
-        near=framed(head + _near(scene, pull), NEAR_MARGIN, LEAST_NEAR, floor),
-        whole=framed(head + _whole(scene), MARGIN, LEAST_WHOLE, floor),
+        near=with_words(written, words, TEXT_SHARE, near, NEAR_MARGIN, LEAST_NEAR, floor),
+        whole=with_words(written, words, WHOLE_TEXT_SHARE, whole, MARGIN, LEAST_WHOLE, floor),
         shapes=shapes,
         opacity=bellies.opacity(scene),
-        lever=_lever_labels(scene, pull),
+        lever=_lever_labels(scene, written),
         angle=tuple(scene.along("angle").tolist()),
-        aside=_aside(scene, pull),
+        words=words,
     )
 
 
@@ -195,24 +238,46 @@ def _near(scene: Projection, pull: Pull | None) -> list[Plane]:
     """Arm, load and line of force; both arms where the view shows them."""
     frame = scene.frame
     points = [scene.flat(p) for p in (0 * frame.elbow, frame.elbow)]
-    points += [scene.flat(frame.grip) + FIST * way for way in (1, 1j, -1, -1j)]
+    grips = [scene.flat(frame.grip)]
+    if scene.view != "side" and scene.variant.equipment.arms == 2:
+        grips.append(scene.flat(scene.mirrored(frame.grip)))
+    points += [grip + FIST * way for grip in grips for way in (1, 1j, -1, -1j)]
     if pull is not None:
         points.append(scene.flat(implement.along_the_pull(scene, pull, FARTHEST)))
         points.append(scene.flat(pull.foot))
     return points
 
 
-def _whole(scene: Projection) -> list[Plane]:
-    """Body, implement and pulleys, the floor included."""
+def _whole(who: person.Person) -> list[Plane]:
+    """Body and pulleys, the floor included."""
+    scene = who.scene
     frame = scene.frame
-    points = [scene.flat(frame.grip), scene.flat(frame.elbow)]
-    points += [end for leg in person.legs(scene) for end in leg]
+    points = [scene.flat(frame.elbow)]
+    points += [end for _, leg in who.legs for end in (leg.start, leg.start + leg.way)]
     points += [scene.still(*place) for place in scene.pulleys()]
     if scene.view != "top":
         points.append(scene.still(0, 0, 0))
     if scene.view != "side":
         points += [scene.flat(scene.mirrored(p)) for p in (frame.elbow, frame.grip)]
     return points
+
+
+def with_words(
+    written: Plane,
+    words: Beside,
+    share: float,
+    points: list[Plane],
+    margin: float,
+    least: float,
+    floor: float | None,
+) -> Box:
+    """As `framed`, with room for words of a size that goes with the box."""
+    box = framed(points, margin, least, floor)
+    sides = {"start": (1.0,), "end": (-1.0,), "middle": (-0.5, 0.5)}[words.anchor]
+    for _ in range(5):
+        wide = (WORDS + abs(words.across)) * share * max(box[2], box[3]) - 0.5 * margin
+        box = framed([*points, *(written + side * wide for side in sides)], margin, least, floor)
+    return box
 
 
 def framed(points: list[Plane], margin: float, least: float, floor: float | None) -> Box:
@@ -227,20 +292,50 @@ def framed(points: list[Plane], margin: float, least: float, floor: float | None
     return round(left), round(top), round(width), round(height)
 
 
-def _aside(scene: Projection, pull: Pull | None) -> float:
-    """On which side of the lever there is room for words; the same over a whole rep."""
-    below = (_middle_of_lever(scene, pull) - scene.flat(0 * scene.frame.elbow)).imag
-    return BELOW if float(np.mean(below)) > 0 else ABOVE
+def _words_at(scene: Projection, pull: Pull | None, sizes: tuple[float, ...]) -> tuple[Plane, Beside]:
+    """Where the lever's length is written, beside the lever and the arm; on one side over a whole rep.
+
+    Beyond the line of force, or, where the trunk is there, beyond the elbow; if a line should lie there,
+    at the first place around where none does. `sizes` of writing are looked at [mm].
+    """
+    elbow, grip = scene.flat(scene.frame.elbow), scene.flat(scene.frame.grip)
+    if pull is None:
+        return elbow, Beside()
+    foot, reach = scene.flat(pull.foot), implement.reach(scene)
+    lever, chest = (foot - elbow).mean(), scene.trunk(0, CHEST, 0).mean() - elbow.mean()
+    away = -1 if chest.real > 0 else 1
+    way = lever / max(abs(lever), 1e-9)
+    places = [(foot + way * reach, Beside.towards(way)), (elbow, Beside.towards(-way))]
+    if abs(lever) < SHOWN * 1000 * np.nanmean(scene.along("lever")):  # seen end on: beside the hand
+        places = [(grip + away * FIST, replace(Beside.towards(away), down=UNDER_BAR))]
+    elif (chest * np.conj(way)).real > abs(lever):
+        places.reverse()
+    places += [
+        (at + around * max(reach, FIST), Beside.towards(around))
+        for at in (foot, elbow, grip)
+        for around in away * AROUND
+    ]
+    lines = [(scene.flat(pull.start), scene.flat(pull.tip)), (elbow, foot)]
+    over = ((_lines_under(at, words, sizes, lines), n) for n, (at, words) in enumerate(places))
+    none = next((one for one in over if one[0] == 0), None)
+    return places[none[1]] if none else places[0]
 
 
-def _middle_of_lever(scene: Projection, pull: Pull | None) -> Plane:
-    foot = scene.frame.elbow if pull is None else pull.foot
-    return np.asarray((scene.flat(scene.frame.elbow) + scene.flat(foot)) / 2)
+def _lines_under(at: Plane, words: Beside, sizes: tuple[float, ...], lines: list[tuple[Plane, Plane]]) -> int:
+    """How many points of some lines, at all frames, lie where words of some sizes stand."""
+    found = 0
+    for size in sizes:
+        begins = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor] * WORDS
+        corner = at + size * (words.across - begins + 1j * (words.down - 1))
+        for start, end in lines:
+            off = start[:, None] + (end - start)[:, None] * np.linspace(0, 1, 40) - corner[:, None]
+            inside = (off.real > 0) & (off.real < WORDS * size) & (off.imag > 0) & (off.imag < 1.15 * size)
+            found += int(inside.sum())
+    return found
 
 
-def _lever_labels(scene: Projection, pull: Pull | None) -> tuple[tuple[int, int, float | None], ...]:
-    middle, lever = _middle_of_lever(scene, pull), 100 * scene.along("lever")
+def _lever_labels(scene: Projection, at: Plane) -> tuple[tuple[int, int, float | None], ...]:
     return tuple(
-        (round(at.real), round(at.imag), round(cm, 1) if math.isfinite(cm) else None)
-        for at, cm in zip(middle.tolist(), lever.tolist(), strict=True)
+        (round(place.real), round(place.imag), round(cm, 1) if math.isfinite(cm) else None)
+        for place, cm in zip(at.tolist(), (100 * scene.along("lever")).tolist(), strict=True)
     )

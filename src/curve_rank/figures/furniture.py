@@ -1,118 +1,161 @@
-"""What stands in the room: the floor, seats and benches, pads, posts and pulleys."""
+"""What stands in the room, as `things.toml` has it: the floor, seats and benches, pads, racks, pulleys."""
 
 from __future__ import annotations
+
+from functools import cache
+from typing import Any
 
 import numpy as np
 
 from curve_rank.arm.arrays import dot
-from curve_rank.arm.body import Body
-from curve_rank.catalogue.schema import Variant
-from curve_rank.figures.outlines import MovingPath, capsule, disc
-from curve_rank.figures.projection import (
-    HAND_HEIGHTS,
-    HANDS_ON_BENCH,
-    Stance,
-    hands_on_bench,
-    solid,
-    stroke,
-)
+from curve_rank.catalogue.line_kinds import BandLine, CableLine
+from curve_rank.data_files import read_toml
+from curve_rank.figures.outlines import MovingPath, Outline, Plane, disc, slab, strokes
+from curve_rank.figures.projection import Stance, hand_height, hands_on_bench, solid, stroke
 
-Point = tuple[float, float, float]
-
-SEAT_UNDER_HIP = 0.135
+AXES = np.eye(3)
+SEAT_UNDER_HIP = 0.11
+"""From the middle of the hips down to what somebody sits on [m]."""
 BACK_PART = 0.235
 """How deep the back lies behind the line from hip to shoulder, over the trunk's length [1]."""
-FEET_ON_BENCH = 0.25
+GRIPPED = 0.025
+"""How far what the hands rest on lies below the middle of the grip [m]."""
+CORNER, POST = 16.0, 28.0
+"""Radius of a slab's corners, and half the width of a post [mm]."""
+OVERHEAD = 0.05
+"""A pulley so near over or under who pulls has its column in front of them [m]."""
+
+
+@cache
+def _things() -> dict[str, Any]:
+    return read_toml("curve_rank.figures", "things.toml")
 
 
 def furniture(scene: Stance) -> list[MovingPath]:
-    """Floor, bench, pads and pulley posts, back to front."""
+    """Floor, columns, benches and pads, back to front."""
     shapes = []
     if scene.view != "top":
         shapes.append(stroke("floor", "fig-floor", scene.still(-3, 0, -3), scene.still(3, 0, 3)))
-    for n, (key, a, b, radius) in enumerate(_furniture(scene.variant, scene.body, scene.hip)):
-        outline = capsule(scene.still(*a), radius, scene.still(*b), radius)
-        shapes.append(solid(f"{key}-{n}", "fig-bench", outline))
-    shapes += _pads(scene)
-    for n, (x, y, z) in enumerate(scene.pulleys()):
-        shapes.append(stroke(f"post-{n}", "fig-post", scene.still(x, 0, z), scene.still(x, y + 0.12, z)))
-        shapes.append(solid(f"pulley-{n}", "fig-pulley", disc(scene.still(x, y, z), 45)))
-    return shapes
+    for n, line in enumerate(scene.variant.lines):
+        if isinstance(line, CableLine | BandLine):
+            at = (line.forward, line.up, line.right)
+            shapes += _anchor(scene, n, at) if isinstance(line, BandLine) else _column(scene, n, at)
+    shapes += [solid(key, "fig-bench", outline) for key, outline in _standing(scene)]
+    return shapes + _pads(scene)
+
+
+def _standing(scene: Stance) -> list[tuple[str, Outline]]:
+    """What stands on the floor, by the base."""
+    base: str = scene.variant.support.base
+    if base == "push_up":
+        bench = scene.variant.equipment.bench
+        base = "push_up_hands" if hands_on_bench(scene.variant) else "push_up_feet" if bench else ""
+    found = []
+    for one in _things().get(base, ()):
+        if "only" in one and one["only"] not in scene.variant.equipment.loads:
+            continue
+        height = _height(scene, one["of"])
+        low, high = (0.0, height + one["up"]) if "up" in one else (height + at for at in one["y"])
+        found.append((one["key"], _box(scene, one["x"], (low, high), one["z"])))
+    return found
+
+
+def _height(scene: Stance, of: str) -> float:
+    """A height of `things.toml` above the floor [m]."""
+    match of:
+        case "seat":
+            return scene.hip - SEAT_UNDER_HIP
+        case "back":
+            return scene.hip - BACK_PART * scene.body.trunk
+        case "hand":
+            return (hand_height(scene.variant) or 0.0) - GRIPPED
+        case _:
+            return 0.0
+
+
+def _box(scene: Stance, x: Any, y: Any, z: Any) -> Outline:
+    """A box that stands in the room; forward it goes with the body's height."""
+    (x0, x1), (y0, y1), (z0, z1) = (v * scene.body.height / 1.78 for v in x), y, z
+    middle = scene.still((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
+    halves = np.array([x1 - x0, y1 - y0, z1 - z0]) / 2
+    return slab(
+        middle, [half * scene.plane(axis[:, None]) for half, axis in zip(halves, AXES, strict=True)], CORNER
+    )
 
 
 def _pads(scene: Stance) -> list[MovingPath]:
-    """Pads that go with the trunk or with the upper arm."""
-    surface, body = scene.variant.support.surface, scene.body
+    """Pads that lie against the trunk or under the upper arm as a rep begins, and what carries them."""
+    surface, body, pads = scene.variant.support.surface, scene.body, _things()["pads"]
     if surface in ("back_rest", "chest_bench"):
-        away = body.build.trunk_half_depth + 0.025 * body.height
-        depth = away if surface == "chest_bench" else -away
-        top, bottom = scene.trunk(depth, 0.06, 0), scene.trunk(depth, -1.04 * body.trunk, 0)
-        return [solid("pad", "fig-bench", capsule(top, 28, bottom, 28))]
+        pad, side = (pads["trunk"], -1) if surface == "back_rest" else (pads["chest"], 1)
+        depth = side * (body.build.trunk_half_depth * scene.build + 0.012 * body.height + pad["thick"] / 2)
+        ends = [scene.trunk(depth, (part - 1) * body.trunk, 0) for part in (pad["from"], pad["to"])]
+        return _pad(scene, pad, ends, scene.trunk_way(AXES[0]), scene.trunk_way(AXES[2]))
     if surface == "pad":
-        below = np.sign(dot(-scene.bend_side, scene.frame.down).mean()) or 1.0
-        under = -0.075 * below * scene.bend_side
-        start = scene.flat(0.25 * scene.frame.upper_arm * body.upper_arm + under)
-        end = scene.flat(1.25 * scene.frame.upper_arm * body.upper_arm + under)
-        return [solid("pad", "fig-bench", capsule(start, 26, end, 26))]
+        pad, frame = pads["arm"], scene.frame
+        below = np.sign(dot(-scene.bend_side, frame.down).mean()) or 1.0
+        under = -below * (0.055 * scene.build + pad["thick"] / 2) * scene.bend_side
+        ends = [
+            scene.flat(part * frame.upper_arm * body.upper_arm + under) for part in (pad["from"], pad["to"])
+        ]
+        return _pad(scene, pad, ends, scene.way(scene.bend_side), scene.way(frame.elbow_axis))
     return []
 
 
-def _furniture(variant: Variant, body: Body, hip: float) -> list[tuple[str, Point, Point, float]]:
-    """Seats and legs of benches as (key, from, to, radius in millimetres)."""
-    base, h = variant.support.base, body.height
-    under, back = hip - SEAT_UNDER_HIP, hip - BACK_PART * body.trunk - 0.026
-    if base == "seated":
-        return [
-            ("seat", (-0.14, under, 0), (0.24, under, 0), 26),
-            ("stem", (0.05, 0.03, 0), (0.05, under - 0.02, 0), 14),
-            ("foot", (-0.22, 0.02, 0), (0.30, 0.02, 0), 12),
-        ]
-    if base == "bench_lying":
-        length = 0.5 * h
-        flat: tuple[str, Point, Point, float] = (
-            "flat",
-            (-length - 0.26, back, 0),
-            (0.12, back, 0),
-            26,
-        )
-        if variant.posture.trunk_roll:
-            flat = ("flat", (0, hip - 0.16, -length - 0.1), (0, hip - 0.16, 0.5), 26)
-            return [flat]
-        return [
-            flat,
-            ("stem", (-0.38, 0.03, 0), (-0.38, back - 0.02, 0), 14),
-            ("stem", (0.02, 0.03, 0), (0.02, back - 0.02, 0), 14),
-        ]
-    if hands_on_bench(variant):
-        top = HANDS_ON_BENCH - 0.08
-        return [
-            ("flat", (-0.1, top, -0.5), (0.35, top, 0.5), 26),
-            ("stem", (0.15, 0.03, 0), (0.15, top, 0), 14),
-        ]
-    if base == "push_up" and variant.equipment.bench:
-        top, feet = FEET_ON_BENCH, -0.85 * h
-        return [("flat", (feet - 0.1, top, 0), (feet + 0.3, top, 0), 24)]
-    if base in ("hanging", "body_row"):
-        top = HAND_HEIGHTS[base]
-        return [
-            ("frame", (0.0, 0.03, -0.75), (0.0, top, -0.75), 14),
-            ("frame", (0.0, 0.03, 0.75), (0.0, top, 0.75), 14),
-        ]
-    if base == "dip_support":
-        top = HAND_HEIGHTS[base] - 0.03
-        return [
-            ("rail", (-0.35, top, 0.25), (0.35, top, 0.25), 16),
-            ("frame", (0.3, 0.03, 0.25), (0.3, top, 0.25), 14),
-        ]
-    if base == "bench_dip":
-        top = HAND_HEIGHTS[base] - 0.05
-        return [
-            ("flat", (-0.22, top, -0.5), (-0.02, top, 0.5), 28),
-            ("stem", (-0.12, 0.03, 0), (-0.12, top, 0), 14),
-        ]
-    if base == "bench_prone":
-        return [
-            ("stem", (0.32, 0.03, 0), (0.32, hip - 0.06, 0), 14),
-            ("foot", (0.02, 0.02, 0), (0.55, 0.02, 0), 12),
-        ]
-    return []
+def _pad(
+    scene: Stance, pad: dict[str, Any], ends: list[Plane], thick: Plane, wide: Plane
+) -> list[MovingPath]:
+    """A pad between two ends, and a post under it; it stays where it is when the body leaves it."""
+    low, high = (end[:1] for end in ends)
+    halves = [(high - low) / 2, 500 * pad["thick"] * thick[:1], 500 * pad["wide"] * wide[:1]]
+    carried = (low + high) / 2
+    return [_post(scene, carried), solid("pad", "fig-bench", slab(carried, halves, CORNER))]
+
+
+def _post(scene: Stance, to: Plane) -> MovingPath:
+    """A post from the floor up to a place of the plane."""
+    if scene.view == "top":
+        return solid("pad-post", "fig-bench", disc(to, POST))
+    halves = [POST + 0 * to, 0.5 * (to - to.real)]
+    return solid("pad-post", "fig-bench", slab(to.real + 0.5j * to.imag, halves, CORNER))
+
+
+def _anchor(scene: Stance, n: int, at: tuple[float, float, float]) -> list[MovingPath]:
+    """Where a band is made fast."""
+    return [solid(f"pulley-{n}", "fig-pulley", disc(scene.still(*at), 1000 * _things()["column"]["ring"]))]
+
+
+def _column(scene: Stance, n: int, at: tuple[float, float, float]) -> list[MovingPath]:
+    """A pulley on its column, and the stack of plates behind it, away from who pulls."""
+    column, (x, y, z) = _things()["column"], at
+    far = (
+        np.array([x, z]) / max(float(np.hypot(x, z)), 1e-9) if np.hypot(x, z) > 0.05 else np.array([1.0, 0.0])
+    )
+    half, stack = column["half"], column["stack"]
+    top = max(y + column["over"], column["least"])
+    cx, cz = (np.array([x, z]) + far * (half + column["wheel"])).tolist()
+    sx, sz = (np.array([cx, cz]) + far * stack["behind"]).tolist()
+
+    def box(at_x: float, at_z: float, wide: float, low: float, high: float) -> Outline:
+        scaled = 1.78 / scene.body.height
+        across = ((at_x - wide) * scaled, (at_x + wide) * scaled)
+        return _box(scene, across, (low, high), (at_z - wide, at_z + wide))
+
+    shapes = [
+        solid(f"post-{n}", "fig-column", box(cx, cz, half, 0.0, top)),
+        solid(f"wheel-{n}", "fig-pulley", disc(scene.still(x, y, z), 1000 * column["wheel"])),
+    ]
+    if scene.view == "top":
+        return shapes
+    left = [scene.still(sx - stack["half"], y0, sz - stack["half"]) for y0 in _plates(stack)]
+    right = [scene.still(sx + stack["half"], y0, sz + stack["half"]) for y0 in _plates(stack)]
+    return [
+        solid(f"stack-{n}", "fig-stack", box(sx, sz, stack["half"], 0.02, 0.02 + stack["high"])),
+        solid(f"plates-{n}", "fig-seam", strokes(list(zip(left, right, strict=True)))),
+        *shapes,
+    ]
+
+
+def _plates(stack: dict[str, Any]) -> list[float]:
+    """Heights between the plates of a stack [m]."""
+    return [0.02 + stack["high"] * (n + 1) / stack["plates"] for n in range(stack["plates"] - 1)]

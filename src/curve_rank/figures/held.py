@@ -6,11 +6,10 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.stretches import Draw
-from curve_rank.figures import arms, bellies, furniture, person
+from curve_rank.figures import arms, bellies, bones, furniture, person
 from curve_rank.figures.figure import framed
 from curve_rank.figures.implement import arrow
 from curve_rank.figures.projection import Stance, best_view, solid, stroke
@@ -40,23 +39,24 @@ def held_picture(variant: Variant, body: Body, percent: Mapping[str, float], pul
     """
     view = best_view(variant)
     scene = Stance.of(variant, body, view, samples=3)
-    long = {head: np.full(scene.count, percent[head] / 100) for head in bellies.heads_of(variant)}
-    thickness = {head: THICK + (THIN - THICK) * part for head, part in long.items()}
+    long = {head: np.full(scene.count, percent[head]) for head in bellies.heads_of(variant)}
+    drawn = {head: (THICK + (THIN - THICK) * part / 100, part) for head, part in long.items()}
     start = scene.frame.grip if pull.at == "hand" else scene.frame.elbow
     along = np.array([pull.forward, pull.up, 0.0])
-    at = _in_room(scene, start)
+    at = scene.in_room(start)
     tip = at + ARROW * (along / np.linalg.norm(along))[:, None]
     a, b = scene.plane(at), scene.plane(tip)
     shapes = (
         *furniture.furniture(scene),
         *arms.far_arm(scene),
-        *person.person(scene),
+        *person.person(person.Person(scene)),
         *arms.arm(scene),
-        *bellies.bellies(scene, thickness),
+        *bones.bones(scene),
+        *bellies.bellies(scene, drawn),
         stroke("force", "fig-force", a, b),
         solid("arrow", "fig-tip", arrow(a, b)),
     )
-    faint = {f"head-{head}": float(0.3 + 0.7 * part[0]) for head, part in long.items()}
+    faint = {f"head-{head}": float(0.3 + 0.7 * part[0] / 100) for head, part in long.items()}
     corners = [scene.trunk(0, 0.3, 0), scene.trunk(0, -body.trunk - 0.1, 0), b[:1]]
     corners += [scene.flat(point)[:1] for point in (scene.frame.elbow, scene.frame.grip)]
     corners += [scene.still(*place) for place in scene.pulleys()]
@@ -71,8 +71,3 @@ def held_picture(variant: Variant, body: Body, percent: Mapping[str, float], pul
         label=f"{variant.name}, {view} view; the arrow is where it is drawn on",
         scaled=True,
     )
-
-
-def _in_room(scene: Stance, point: Array) -> Array:
-    """A trunk-frame point (3, frames) in the room, (3, frames)."""
-    return np.asarray(scene.origin + np.einsum("axf,xf->af", scene.trunk_axes, point))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -9,9 +11,10 @@ import numpy as np
 from curve_rank.arm.arrays import Array, cross, length_of
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
-from curve_rank.figures.arms import drawn, sections, upper_arm
+from curve_rank.figures.arms import upper_arm
 from curve_rank.figures.outlines import MovingPath, Outline, Plane, unit
 from curve_rank.figures.projection import Stance, inked, solid
+from curve_rank.figures.proportions import drawn, sections
 from curve_rank.figures.tubes import Axis, Sections, closed_curve, hull_of_balls, open_curve, tube
 
 Point = tuple[float, float, float]
@@ -42,14 +45,37 @@ SIDEWAYS = 0.7
 """Of which the view shows less than this part across is seen from there, as a cosine."""
 
 
-def person(scene: Stance) -> list[MovingPath]:
+@dataclass(frozen=True)
+class Person:
+    """Who is in a scene: what several drawings of them ask for is worked out once."""
+
+    scene: Stance
+
+    @cached_property
+    def legs(self) -> list[tuple[str, Axis]]:
+        """Thigh, shank and foot of every leg that is shown, the far one first."""
+        return _leg_axes(self.scene)
+
+    @cached_property
+    def head(self) -> tuple[Plane, Plane, Plane]:
+        """Forward, up and to the side of the head in the plane, as long as a head is high [mm]."""
+        return _head_axes(self.scene)
+
+    @cached_property
+    def chin(self) -> Plane:
+        """The head's place: under its middle, as high as the chin."""
+        neck = self.scene.body.build.neck
+        return np.asarray(self.scene.trunk(0.016, 0.36 * neck + 0.015, 0) + 450 * neck * unit(self.head[1]))
+
+
+def person(who: Person) -> list[MovingPath]:
     """Legs, trunk, neck and head, with the near upper arm in their silhouette."""
-    axes = _leg_axes(scene)
-    skull, hair, lines = _head(scene)
+    scene, axes = who.scene, who.legs
+    skull, hair, lines = _head(who)
     parts = [(f"leg-{n}", tube(axis, _leg_sections(scene, limb))) for n, (limb, axis) in enumerate(axes)]
     trunk = [("trunk", tube(_trunk(scene), _trunk_sections(scene)))]
     trunk += [(f"shoulder-{n}", one) for n, one in enumerate(_shoulders(scene))]
-    head = [("neck", tube(_neck(scene), sections("neck"))), ("skull", skull)]
+    head = [("neck", tube(_neck(who), sections("neck"))), ("skull", skull)]
     is_behind = float(scene.depth(UP[:, None]).mean()) < HEAD_BEHIND
     parts += [*head, *trunk] if is_behind else [*trunk, *head]
     ink, skin = inked([*parts, ("upper", upper_arm(scene))], "fig-body")
@@ -62,16 +88,10 @@ def person(scene: Stance) -> list[MovingPath]:
     ]
 
 
-def around_head(scene: Stance) -> list[Plane]:
+def around_head(who: Person) -> list[Plane]:
     """Places that a picture holds if it holds the whole head."""
-    _, up, _ = _head_axes(scene)
-    middle, reach = _chin(scene) + 0.5 * up, HEAD_REACH * 1000 * scene.body.build.head
+    middle, reach = who.chin + 0.5 * who.head[1], HEAD_REACH * 1000 * who.scene.body.build.head
     return [middle + reach * way for way in (1, 1j, -1, -1j)]
-
-
-def legs(scene: Stance) -> list[tuple[Plane, Plane]]:
-    """Thigh, shank and foot of every leg that is shown, as (from, to) in the plane."""
-    return [(axis.start, axis.start + axis.way) for _, axis in _leg_axes(scene)]
 
 
 def leg_joints(variant: Variant, body: Body, hip: float) -> tuple[Point, Point, Point, Point]:
@@ -130,9 +150,9 @@ def _trunk(scene: Stance) -> Axis:
     return _as_the_trunk(scene, start, end, scene.body.trunk)
 
 
-def _neck(scene: Stance) -> Axis:
-    build, end = scene.body.build, _chin(scene) + 0.42 * _head_axes(scene)[1]
-    return _as_the_trunk(scene, scene.trunk(0, 0, 0), end, build.neck + 0.3 * build.head)
+def _neck(who: Person) -> Axis:
+    build, end = who.scene.body.build, who.chin + 0.42 * who.head[1]
+    return _as_the_trunk(who.scene, who.scene.trunk(0, 0, 0), end, build.neck + 0.3 * build.head)
 
 
 def _as_the_trunk(scene: Stance, start: Plane, end: Plane, length: float) -> Axis:
@@ -153,17 +173,10 @@ def _head_axes(scene: Stance) -> tuple[Plane, Plane, Plane]:
     return size * scene.trunk_way(forward), size * scene.trunk_way(up), size * scene.trunk_way(ASIDE)
 
 
-def _chin(scene: Stance) -> Plane:
-    """The head's place: under its middle, as high as the chin."""
-    _, up, _ = _head_axes(scene)
-    along = 0.45 * scene.body.build.neck * 1000 * unit(up)
-    return np.asarray(scene.trunk(0.016, 0.36 * scene.body.build.neck + 0.015, 0) + along)
-
-
-def _head(scene: Stance) -> tuple[Outline, Outline, list[Outline]]:
+def _head(who: Person) -> tuple[Outline, Outline, list[Outline]]:
     """Skull and hair, and the lines of ear or face."""
-    forward, up, side = _head_axes(scene)
-    size, shape, chin = 1000 * scene.body.build.head, drawn()["head"], _chin(scene)
+    (forward, up, side), chin = who.head, who.chin
+    size, shape = 1000 * who.scene.body.build.head, drawn()["head"]
     seen = [float(np.abs(one).mean()) / size for one in (forward, up, side)]
     if seen[1] < SIDEWAYS:
         half = np.array(shape["crown"])

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array, cross, of_reps
+from curve_rank.arm.arrays import Array, cross, length_of, of_reps
 from curve_rank.arm.body import Body
 from curve_rank.arm.posture import Frame, Posture, arm_frame, trunk_to_room
 from curve_rank.arm.rep_setup import SAMPLES
@@ -26,6 +26,8 @@ USUAL_BUILD, BUILD_RISE = 25.25, 0.55
 HAND_HEIGHTS = {"hanging": 2.25, "dip_support": 1.25, "push_up": 0.06, "bench_dip": 0.48, "body_row": 1.16}
 """Height of what the hands hold or rest on where that is what stands still [m]."""
 HANDS_ON_BENCH = 0.53
+BLADE_PART, BLADE_FROM = 1 / 3, 30.0
+"""Part of the arm's raising that the shoulder blade makes [1], and from where on [°] (Inman et al. 1944)."""
 
 
 def best_view(variant: Variant) -> str:
@@ -137,6 +139,10 @@ class Stance:
             axes = axes[:, None]
         return np.asarray(origin + (axes * point).sum(axis=0))
 
+    def in_room(self, point: Array) -> Array:
+        """A trunk-frame point (3, frames) in the room, (3, frames)."""
+        return np.asarray(self.origin + np.einsum("axf,xf->af", self.trunk_axes, point))
+
     def plane(self, room: Array) -> Plane:
         """Room points (3, …) in the plane, (…)."""
         across, up, sign = VIEWS[self.view]
@@ -191,6 +197,24 @@ class Stance:
     def _trunk_is_still(self) -> bool:
         angles = (self.posture.trunk_pitch, self.posture.trunk_roll)
         return self.shift.shape[1] == 1 and all(np.ptp(angle) == 0 for angle in angles)
+
+    @cached_property
+    def _blade_turn(self) -> Array:
+        """How the shoulder blade is turned in the trunk, by a part of the arm's raising, (3, 3, frames)."""
+        arm = self.frame.upper_arm
+        raised = np.arccos(np.clip(-arm[1], -1, 1))
+        angle = BLADE_PART * np.maximum(raised - np.deg2rad(BLADE_FROM), 0.0)
+        axis = cross(np.array([[0.0], [-1.0], [0.0]]), arm)
+        axis = axis / np.maximum(length_of(axis), 1e-9)
+        zero = np.zeros_like(angle)
+        x, y, z = axis
+        skew = np.array([[zero, -z, y], [z, zero, -x], [-y, x, zero]])
+        square = np.einsum("abf,bcf->acf", skew, skew)
+        return np.asarray(np.eye(3)[..., None] + np.sin(angle) * skew + (1 - np.cos(angle)) * square)
+
+    def with_blade(self, point: Array) -> Array:
+        """A trunk-frame point (3, frames) of the shoulder blade, which turns with the arm."""
+        return np.asarray(np.einsum("abf,bf->af", self._blade_turn, point))
 
     def mirrored(self, point: Array) -> Array:
         """The left arm's twin of a right-arm point."""

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from curve_rank.arm.arrays import Array
-from curve_rank.figures.outlines import Outline, Plane, unit
+from curve_rank.figures.outlines import CLOSED, OPEN, Outline, Plane, unit
 
 END_ON = 0.42
 """A limb that ever shows less of its length than this part is drawn as the hull of its sections."""
@@ -99,37 +99,20 @@ def hull_of_balls(centres: Plane, radii: Array) -> Outline:
 
 
 def closed_curve(points: Plane) -> Outline:
-    """A smooth closed curve through points, (frames, points): Catmull and Rom's."""
-    inner = _inner_points(np.concatenate((points[:, -1:], points, points[:, :2]), axis=1))
-    form = "M%d %d" + "C%d %d %d %d %d %d" * points.shape[1] + "Z"
-    return Outline(np.concatenate((points[:, :1], inner), axis=1), form)
+    """A smooth closed curve through points, (frames, points)."""
+    return Outline(points, CLOSED + " ".join(["%d %d"] * points.shape[1]))
 
 
 def open_curve(points: Plane) -> Outline:
     """The same through points from one end to the other."""
-    ends = np.concatenate((points[:, :1], points, points[:, -1:]), axis=1)
-    inner = _inner_points(ends)
-    form = "M%d %d" + "C%d %d %d %d %d %d" * (points.shape[1] - 1)
-    return Outline(np.concatenate((points[:, :1], inner), axis=1), form)
-
-
-def _inner_points(ends: Plane) -> Plane:
-    """Of every piece of a curve its two inner points and its end, (frames, 3 · pieces).
-
-    Parameters
-    ----------
-    ends : array, shape (frames, pieces + 3)
-        The curve's points, with one more before the first and after the last.
-    """
-    slope = (ends[:, 2:] - ends[:, :-2]) / 6
-    inner = (ends[:, 1:-2] + slope[:, :-1], ends[:, 2:-1] - slope[:, 1:], ends[:, 2:-1])
-    return np.stack(inner, axis=2).reshape(len(ends), -1)
+    return Outline(points, OPEN + " ".join(["%d %d"] * points.shape[1]))
 
 
 def _half_width(axis: Axis, sections: Sections, way: Plane) -> Array:
-    """How far sections reach in a direction of the plane, way (frames, 1) [mm]."""
-    front = (np.conj(way) * axis.front[:, None]).real
-    side = (np.conj(way) * axis.side[:, None]).real
+    """How far sections reach in directions of the plane, way (frames, …, 1) [mm]."""
+    each = (-1, *(1,) * (way.ndim - 1))
+    front = (np.conj(way) * axis.front.reshape(each)).real
+    side = (np.conj(way) * axis.side.reshape(each)).real
     deep = np.where(front > 0, sections.front, sections.back) * front
     wide = np.where(side > 0, sections.outer, sections.inner) * side
     return np.asarray(axis.length * np.hypot(deep, wide))
@@ -147,10 +130,8 @@ def _sides(axis: Axis, sections: Sections) -> tuple[Plane, Plane]:
 
 
 def _hull(axis: Axis, sections: Sections) -> Outline:
-    centres, points = _centres(axis, sections), []
-    for way in DIRECTIONS:
-        towards = way * unit(axis.way)[:, None]
-        width = _half_width(axis, sections, towards)
-        far = ((np.conj(towards) * centres).real + width).argmax(axis=1)[:, None]
-        points.append(np.take_along_axis(centres + width * towards, far, axis=1))
-    return closed_curve(np.concatenate(points, axis=1))
+    centres = _centres(axis, sections)[:, None]
+    ways = (DIRECTIONS * unit(axis.way)[:, None])[..., None]
+    width = _half_width(axis, sections, ways)
+    far = ((np.conj(ways) * centres).real + width).argmax(axis=2)[..., None]
+    return closed_curve(np.take_along_axis(centres + width * ways, far, axis=2)[..., 0])

@@ -9,7 +9,7 @@ import { stepsBack } from "../parts/steps_back.js";
 const TYPED_REST = 500;
 const ARROWS = { ArrowRight: [0, 1], ArrowLeft: [0, -1], ArrowUp: [1, 1], ArrowDown: [1, -1] };
 const APART = 24;
-const FRAMING = ["box", "whole", "text", "whole_text", "aside"];
+const FRAMING = ["box", "whole", "text", "whole_text", "words"];
 
 Alpine.data("search", search);
 

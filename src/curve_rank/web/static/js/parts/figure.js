@@ -18,6 +18,31 @@ function mixed(one, other, part) {
     .join("");
 }
 
+// A smooth curve is told by its points: SVG's own path data through them, as the server draws it.
+const MOST_CURVED = 0.36;
+const CURVE = { "@": true, "~": false };
+function drawn(data) {
+  const closed = CURVE[data[0]];
+  if (closed === undefined) return data;
+  const numbers = data.slice(1).split(" ").map(Number);
+  const points = numbers.filter((_, n) => n % 2 === 0).map((x, n) => [x, numbers[2 * n + 1]]);
+  const around = closed
+    ? [points.at(-1), ...points, points[0], points[1]]
+    : [points[0], ...points, points.at(-1)];
+  const near = ([x, y], to, beyond) => {
+    const [across, down] = [(to[0] - beyond[0]) / 6, (to[1] - beyond[1]) / 6];
+    const [most, long] = [MOST_CURVED * Math.hypot(to[0] - x, to[1] - y), Math.hypot(across, down)];
+    const by = long > most ? most / long : 1;
+    return [Math.floor(x + by * across + 0.5), Math.floor(y + by * down + 0.5)];
+  };
+  let path = `M${points[0].join(" ")}`;
+  for (let n = 1; n < around.length - 2; n += 1) {
+    const [before, start, end, after] = around.slice(n - 1, n + 3);
+    path += `C${[...near(start, end, before), ...near(end, start, after), ...end].join(" ")}`;
+  }
+  return closed ? `${path}Z` : path;
+}
+
 // All path data in one frame: some frames are known, the others lie evenly between two of them.
 function between(frames, at) {
   if (frames[at]) return frames[at];
@@ -39,7 +64,7 @@ export function build(svg, figure) {
     there.every((one, n) => one.dataset.key === figure.shapes[n].key)
   ) {
     for (const one of there)
-      if (figure.fixed[one.dataset.key]) one.setAttribute("d", figure.fixed[one.dataset.key]);
+      if (figure.fixed[one.dataset.key]) one.setAttribute("d", drawn(figure.fixed[one.dataset.key]));
     return;
   }
   for (const old of svg.querySelectorAll(":scope > path")) old.remove();
@@ -47,7 +72,7 @@ export function build(svg, figure) {
     const element = document.createElementNS(SVG, "path");
     element.setAttribute("class", role);
     element.dataset.key = key;
-    if (figure.fixed[key]) element.setAttribute("d", figure.fixed[key]);
+    if (figure.fixed[key]) element.setAttribute("d", drawn(figure.fixed[key]));
     svg.insertBefore(element, ghost);
   }
 }
@@ -65,14 +90,16 @@ export function show(svg, figure, at, ghosts = []) {
   for (const part of svg.querySelectorAll(":scope > path")) {
     const { key } = part.dataset;
     const data = now[key] ?? figure.exact[key]?.[at];
-    if (data) part.setAttribute("d", data);
+    if (data) part.setAttribute("d", drawn(data));
   }
   for (const [key, row] of Object.entries(figure.opacity))
     svg.querySelector(`[data-key="${key}"]`)?.setAttribute("fill-opacity", row[at]);
   const [x, y, centimetres] = figure.lever[at];
   const text = svg.querySelector('[data-key="lever-text"]');
-  text.setAttribute("x", x);
-  text.setAttribute("y", y + figure.aside * Number(text.getAttribute("font-size")));
+  const size = Number(text.getAttribute("font-size"));
+  text.setAttribute("text-anchor", figure.words.anchor);
+  text.setAttribute("x", x + figure.words.across * size);
+  text.setAttribute("y", y + figure.words.down * size);
   text.textContent = centimetres === null ? "" : `lever ${centimetres} cm`;
   const outlines = ghosts
     .filter((ghost) => ghost.view === figure.view)
@@ -81,7 +108,7 @@ export function show(svg, figure, at, ghosts = []) {
     ...outlines.map((data) => {
       const element = document.createElementNS(SVG, "path");
       element.setAttribute("class", "fig-ghost");
-      element.setAttribute("d", data);
+      element.setAttribute("d", drawn(data));
       return element;
     }),
   );
