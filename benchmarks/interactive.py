@@ -47,16 +47,19 @@ def main(arguments: list[str] | None = None) -> None:
             response = client.get(f"{address}{(next(angle) % 200) / 10 - 40:g}")
             assert response.status_code == 200, response.text
 
-        for name, address in (
-            ("hand path", "/bench/chin-up.json?part=bench&set=posture.forearm%3D"),
-            ("band and weight", "/bench/dumbbell-band-curl.json?part=bench&set=posture.forearm%3D"),
-            ("machine", "/bench/machine-pad-curl.json?part=bench&set=posture.forearm%3D"),
-            ("straight arm", "/bench/dumbbell-pullover.json?part=bench&set=posture.trunk_pitch%3D"),
-            ("free weight", "/bench/reclined-60-dumbbell-curl.json?part=bench&set=posture.trunk_pitch%3D"),
-            ("cable", "/bench/rope-press-down.json?part=bench&set=posture.wrist%3D"),
+        for name, variant, field in (
+            ("hand path", "chin-up", "posture.forearm"),
+            ("band and weight", "dumbbell-band-curl", "posture.forearm"),
+            ("machine", "machine-pad-curl", "posture.forearm"),
+            ("straight arm", "dumbbell-pullover", "posture.trunk_pitch"),
+            ("free weight", "reclined-60-dumbbell-curl", "posture.trunk_pitch"),
+            ("cable", "rope-press-down", "posture.wrist"),
         ):
-            spent = median_ms(lambda address=address: change(address), rounds)  # type: ignore[misc]
-            print(f"bench change, {name:22} {spent:7.1f} ms")
+            told = []
+            for moving in ("&moving=1&place=0.5", ""):  # while it moves, and let go of
+                address = f"/bench/{variant}.json?part=bench{moving}&set={field}%3D"
+                told.append(median_ms(lambda address=address: change(address), rounds))  # type: ignore[misc]
+            print(f"bench change, {name:22} {told[0]:7.1f} ms moving {told[1]:7.1f} ms let go")
         client.get("/board.json")  # its draws made
         print(f"board page, asked again            {median_ms(lambda: client.get('/board'), rounds):7.1f} ms")
 

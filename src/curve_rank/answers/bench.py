@@ -249,12 +249,15 @@ def view_after(
             (pull.x, pull.y), min(max(pull.place, 0.0), 1.0), snap=bool(pull.snap),
         )  # fmt: skip
         view = _as_far(state, state.changes, wanted)
-        frames = view.modelled.along("angle").size
-        return replace(view, only=round(min(max(pull.place, 0.0), 1.0) * (frames - 1)))
-    if not state.changes:
+    elif state.changes:
+        view = _as_far(state, state.changes[:-1], state.changes[-1:])
+    else:
         plain = with_changes(state, ())
-        return BenchView(plain, plain.model())
-    return _as_far(state, state.changes[:-1], state.changes[-1:])
+        view = BenchView(plain, plain.model())
+    if not (pull.handle or pull.moving):
+        return view
+    frames = view.modelled.along("angle").size
+    return replace(view, only=round(min(max(pull.place, 0.0), 1.0) * (frames - 1)))
 
 
 def _as_far(state: BenchState, made: tuple[Change, ...], wanted: tuple[Change, ...]) -> BenchView:

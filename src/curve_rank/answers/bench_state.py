@@ -39,13 +39,17 @@ class BenchRequest(RequestForm):
 
 
 class PullRequest(RequestForm):
-    """Which handle of the figure is pulled where [mm], at which part of the rep, and whether it snaps."""
+    """Which handle of the figure is pulled where [mm], at which part of the rep, and whether it snaps.
+
+    While something moves, without a handle as well, that part of the rep is all that is drawn.
+    """
 
     handle: str = Field(default="", alias="pull")
     x: Number = 0.0
     y: Number = 0.0
     place: Number = 0.0
     snap: Whole = 1
+    moving: Whole = 0
 
 
 @dataclass(frozen=True)

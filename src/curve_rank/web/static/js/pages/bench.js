@@ -22,6 +22,7 @@ Alpine.data("bench", () => ({
   plain: false,
   whole: false,
   busy: false,
+  moving: false,
   dirty: false,
   waiting: null,
   rest: 0,
@@ -154,17 +155,17 @@ Alpine.data("bench", () => ({
     this.moved = true;
     const { key, off } = this.held;
     const [x, y] = this.placeOf(event).map((value, n) => value + off[n]);
-    const place = this.at / (this.now.along.angle.length - 1);
     this.ask({
       pull: {
         pull: key,
         x: x.toFixed(1),
         y: y.toFixed(1),
-        place: place.toFixed(4),
+        place: this.place(),
         snap: event.altKey ? 0 : 1,
       },
     });
   },
+  place() { return (this.at / (this.now.along.angle.length - 1)).toFixed(4); },
   letGo() {
     if (this.held && this.moved) this.ask({ keep: true }); // all frames, now that it stands still
     this.held = null;
@@ -212,10 +213,15 @@ Alpine.data("bench", () => ({
     if (field && event.target.value === "") return;
     if (field) this.remember(box, field, event.target.value);
     if (event.target.matches('[type="number"]')) this.rest = setTimeout(() => this.keepSoon(), TYPED_REST);
-    this.ask();
+    this.ask({ moving: true });
   },
+  // What is let go of is kept; the frames that were left out while it moved are asked for.
   keepSoon() {
-    if (this.busy) this.waiting = { ...this.waiting, keep: true, only: this.waiting?.only ?? !this.waiting };
+    const alone = this.now.figure.alone || this.waiting?.moving || this.moving;
+    if (this.busy && alone) this.waiting = { keep: true, only: false };
+    else if (this.busy)
+      this.waiting = { ...this.waiting, keep: true, only: this.waiting?.only ?? !this.waiting };
+    else if (alone) this.ask({ keep: true });
     else this.keep();
   },
 
@@ -240,7 +246,7 @@ Alpine.data("bench", () => ({
     box.classList.toggle("moved", String(value) !== field.dataset.saved);
   },
 
-  query(pull) {
+  query(pull, moving) {
     const query = new URLSearchParams();
     for (const input of this.$refs.setup.querySelectorAll("[name]:not([data-noscript])")) {
       if (input.type === "checkbox" ? input.checked : input.value !== "")
@@ -252,6 +258,10 @@ Alpine.data("bench", () => ({
     if (this.whole) query.set("frame", "whole");
     query.set("part", "bench");
     for (const [name, value] of Object.entries(pull ?? {})) query.set(name, value);
+    if (moving) {
+      query.set("moving", 1);
+      query.set("place", this.place());
+    }
     return query;
   },
 
@@ -259,13 +269,15 @@ Alpine.data("bench", () => ({
   async ask(wish = {}) {
     if (this.busy) {
       const pull = wish.keep ? this.waiting?.pull : wish.pull;
-      this.waiting = { pull, keep: wish.keep || this.waiting?.keep, only: false };
+      const keep = wish.keep || this.waiting?.keep;
+      this.waiting = { pull, keep, moving: wish.moving && !keep, only: false };
       return;
     }
     this.busy = true;
     this.dirty = false;
-    await this.fetchAndLay(this.query(wish.pull), wish.keep);
-    this.busy = false;
+    this.moving = wish.moving;
+    await this.fetchAndLay(this.query(wish.pull, wish.moving), wish.keep);
+    this.busy = this.moving = false;
     const next = this.waiting;
     this.waiting = null;
     if (next?.only) this.keep();
