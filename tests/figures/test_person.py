@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import gzip
+import re
+
 import numpy as np
 import pytest
 
@@ -11,6 +14,9 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bellies import drawn_bellies, heads_of, path_of, sizes
 from curve_rank.figures.figure import WORDS, Figure, figure
 from curve_rank.figures.projection import VIEWS, Projection
+from curve_rank.figures.shapes import Path
+from curve_rank.figures.silhouette import silhouette
+from curve_rank.figures.svg import svg
 from curve_rank.rating.modelling import Modeller, VariantModel
 from tests.helpers import corners
 
@@ -131,3 +137,20 @@ def test_a_belly_keeps_its_area_from_its_shortest_to_its_longest() -> None:
         area = belly * half
         assert np.ptp(area) / 2 < 0.15 * area.mean(), head
         assert np.all(np.diff(half) < 0), head
+
+
+def test_a_silhouette_is_small_and_shows_the_arm_before_the_body(models: tuple[VariantModel, ...]) -> None:
+    seen: dict[str, str] = {}
+    for m in models:
+        picture = silhouette(m)
+        assert len(gzip.compress(svg(picture).encode())) < 1500, m.variant.id
+        roles = [shape.role for shape in picture.shapes if isinstance(shape, Path)]
+        assert roles.index("sil-body") < roles.index("sil-rim") < roles.index("sil-arm"), m.variant.id
+        arm = next(s.d for s in picture.shapes if isinstance(s, Path) and s.role == "sil-arm")
+        for x, y in re.findall(r"(-?\d+) (-?\d+)", arm):
+            assert picture.left <= int(x) <= picture.left + picture.width, m.variant.id
+            assert picture.top <= int(y) <= picture.top + picture.height, m.variant.id
+        seen[m.variant.id] = svg(picture)
+    assert len(set(seen.values())) > 0.9 * len(seen)
+    assert "sil-room" in seen["pad-45-dumbbell-curl"]
+    assert seen["bar-press-down"] != seen["pad-45-dumbbell-curl"]

@@ -17,6 +17,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.exchange.json_views import rounded
 from curve_rank.figures.bars import score_bar, shares
 from curve_rank.figures.shapes import Picture
+from curve_rank.figures.silhouette import silhouette
 from curve_rank.figures.strip import strip
 from curve_rank.rating.cannot_tell import CannotTell, about_target
 from curve_rank.rating.cautions import CautionReason, cautions_for
@@ -163,6 +164,8 @@ class BoardRow:
     reported: str
     """What lifters say of the load where this physics says otherwise."""
     strip: Shown[Picture]
+    glance: Shown[Picture]
+    """Its silhouette."""
     shares: Shown[Picture]
     score_bar: Shown[Picture]
 
@@ -373,6 +376,7 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         strains=row.strains,
         strained=row.strained,
         strip=modeller.derived(m, ("strip", judged.key), lambda: strip(m, judged, "row", says=row.why)),
+        glance=modeller.derived(m, "silhouette", lambda: silhouette(m)),
         **modeller.derived(m, "said of the model", of_model),
         **modeller.derived(m, ("said of the row", judged.key, asked.weighing), of_question),
     )

@@ -76,11 +76,11 @@ def drawn_bellies() -> dict[str, Belly]:
     }
 
 
-def heads(scene: Projection) -> list[MovingPath]:
-    """The target group's heads along the limb, thicker with drive and when short."""
+def heads(scene: Projection, only: tuple[str, ...] = ()) -> list[MovingPath]:
+    """The target group's heads along the limb, or some of them, thicker with drive and when short."""
     drawn = {
         head: (SLACK + DRIVEN * scene.drive_along(head), scene.length_along(head))
-        for head in heads_of(scene.variant)
+        for head in only or heads_of(scene.variant)
     }
     return bellies(scene, drawn)
 
@@ -93,12 +93,11 @@ def heads_of(variant: Variant) -> tuple[str, ...]:
 def bellies(scene: Stance, drawn: Mapping[str, tuple[Array, Array]]) -> list[MovingPath]:
     """Heads along the limb, each so thick, 1 a resting one, and so long in every frame, (frames,) each.
 
-    Lengths are per cent of a head's range.
+    Lengths are per cent of a head's range; the deepest stands first.
     """
     shapes = []
-    for head in heads_of(scene.variant):
+    for head, (thick, percent) in drawn.items():
         one = drawn_bellies()[head]
-        thick, percent = drawn[head]
         line = path_of(scene, one, percent)
         upper, belly, half = sizes(scene, one, line.length, thick)
         middle, *tendons = _along(
