@@ -97,6 +97,20 @@ def test_legs_are_as_long_as_the_body_says() -> None:
         assert shank == pytest.approx(build.shank, rel=0.12), base
 
 
+@pytest.mark.parametrize("kind", ONE_OF_A_KIND)
+def test_a_frame_that_is_made_alone_is_that_frame(kind: str) -> None:
+    """But for what is decided over a whole rep: what points at whoever looks, and so how it is drawn."""
+    m = modelled(kind)
+    whole, alone = figure(m), figure(m, only=m.hard)
+    assert alone.words == whole.words
+    assert alone.lever[0] == whole.lever[m.hard]
+    for key in ("force", "lever", "pivot"):
+        one, other = (
+            [s.at(n) for s in drawn.shapes if s.key == key] for drawn, n in ((whole, m.hard), (alone, 0))
+        )
+        assert one == other, key
+
+
 def test_a_view_that_there_is_not_is_refused() -> None:
     with pytest.raises(UnknownNameError, match="side, front, top"):
         figure(modelled("chin-up"), "below")

@@ -54,7 +54,7 @@ class BenchView:
     @cached_property
     def figure(self) -> Figure:
         """The figure in the chosen view."""
-        return figure(self.modelled, self.state.view, self.only)
+        return figure(self.modelled, self.state.view, self.only, hair=self.state.client.hair)
 
     @cached_property
     def ghosts(self) -> tuple[VariantModel, ...]:

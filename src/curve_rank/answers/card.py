@@ -22,7 +22,7 @@ from curve_rank.figures.figure import figure
 from curve_rank.figures.strip import strip
 from curve_rank.practice.block import Exercise, Session
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.profile import WEEKDAYS, load_shown
+from curve_rank.practice.profile import WEEKDAYS, Hair, load_shown
 from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, long_head
@@ -135,8 +135,9 @@ class Card(DoneBlock):
 
     def figure_of(self, key: str) -> Markup:
         """An exercise's figure at its hard spot, in colours of its own."""
-        modelled = self.modelled(key)
-        return self.planner.modeller.derived(modelled, "card figure", partial(_frozen_figure, modelled))
+        modelled, hair = self.modelled(key), self.planner.profile.hair
+        made = partial(_frozen_figure, modelled, hair)
+        return self.planner.modeller.derived(modelled, ("card figure", hair), made)
 
 
 @dataclass(frozen=True)
@@ -195,8 +196,8 @@ def _frozen_strip(modelled: VariantModel, target: Target) -> Markup:
     return frozen_svg(strip(modelled, target, "row"))
 
 
-def _frozen_figure(modelled: VariantModel) -> Markup:
-    return frozen_svg(figure(modelled).at(modelled.hard, whole=False))
+def _frozen_figure(modelled: VariantModel, hair: Hair) -> Markup:
+    return frozen_svg(figure(modelled, hair=hair).at(modelled.hard, whole=False))
 
 
 def card(db: DbSession, viewer: Viewer, plan: KeptPlan, person: int | None, means: Means) -> Card:

@@ -211,7 +211,7 @@ def side_by_side(means: Means, asked: CompareQuestion) -> CompareAnswer:
                 hard=m.hard,
                 along=_along(m, head),
                 strip=strip,
-                figure=figure(m, view),
+                figure=figure(m, view, hair=asked.client.hair),
             )
             for letter, m, readings, strip in columns
         ),

@@ -7,6 +7,7 @@ from markupsafe import Markup
 from curve_rank.figures.figure import figure
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
+from curve_rank.practice.profile import Hair
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target
 
@@ -19,10 +20,10 @@ def strip_of(modeller: Modeller, modelled: VariantModel, target: Target, size: s
     )
 
 
-def setup_of(modeller: Modeller, modelled: VariantModel) -> Markup:
+def setup_of(modeller: Modeller, modelled: VariantModel, hair: Hair = "short") -> Markup:
     """A set-up's figure in a page, where it is hardest; kept beside its model."""
 
     def draw() -> Markup:
-        return Markup(svg(figure(modelled, only=modelled.hard).at(0)))
+        return Markup(svg(figure(modelled, only=modelled.hard, hair=hair).at(0)))
 
-    return modeller.derived(modelled, "set-up picture", draw)
+    return modeller.derived(modelled, ("set-up picture", hair), draw)

@@ -185,7 +185,7 @@ def _setup(fact: Facts, load: float, who: Trainee, means: Means) -> SetupToday:
     other = "right" if first == "left" else "left"
     return SetupToday(
         document=variant,
-        picture=setup_of(means.modeller, modelled),
+        picture=setup_of(means.modeller, modelled, who.planner.profile.hair),
         strip=strip_of(means.modeller, modelled, who.target(key)),
         cautions=tuple(one.caution.says for one in means.cautions(modelled)),
         fitted=tuple(who.context.fitted.get(key, ())),

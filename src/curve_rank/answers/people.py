@@ -17,7 +17,7 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.profile import ClientProfile, load_shown
+from curve_rank.practice.profile import ClientProfile, Hair, load_shown
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.rating.modelling import VariantModel
@@ -42,6 +42,7 @@ class Client:
     person: int | None = None
     name: str = "the default body"
     body: Body = field(default_factory=Body)
+    hair: Hair = "short"
 
 
 def client_for(db: DbSession, viewer: Viewer, person: int | None) -> Client:
@@ -55,7 +56,8 @@ def client_for(db: DbSession, viewer: Viewer, person: int | None) -> Client:
     if person is None:
         return Client()
     found = people.person(db, viewer, person)
-    return Client(person, found.name, people.body_of(found))
+    profile, _ = profiles.profile_of(db, viewer, person)
+    return Client(person, found.name, people.body_of(found), profile.hair)
 
 
 def planner_for(

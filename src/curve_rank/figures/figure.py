@@ -43,8 +43,8 @@ UPRIGHT = 0.25
 """A way that goes less than this across leads up or down: words stand over or under it, as a cosine."""
 WORDS = 7.5
 """How much room the lever's words take across, in sizes of writing."""
-TEXT_SHARE, WHOLE_TEXT_SHARE = 0.036, 0.030
-"""Size of writing in the near and the whole figure, over the view box."""
+TEXT_SHARE = 0.036
+"""Size of writing in the figure, over the view box."""
 EVERY = 5
 """Of so many frames of a rep one is handed out: between two of them everything moves evenly enough."""
 EXACT = ("force", "arrow", "lever", "pivot")
@@ -139,8 +139,7 @@ class Figure:
 
     def text_size(self, *, whole: bool) -> int:
         """Size of writing in a frame."""
-        box, share = (self.whole, WHOLE_TEXT_SHARE) if whole else (self.near, TEXT_SHARE)
-        return round(share * max(box[2], box[3]))
+        return round(TEXT_SHARE * max((self.whole if whole else self.near)[2:]))
 
     def as_data(self, only: int | None = None) -> dict[str, Any]:
         """For the page's script: path data that never changes, and that of some frames, to lie between.
@@ -179,7 +178,7 @@ def _outlined(figure: Figure) -> list[MovingPath]:
     return [found[key] for key in OUTLINED if key in found]
 
 
-def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> Figure:
+def figure(modelled: VariantModel, view: str = "", only: int | None = None, *, hair: str = "short") -> Figure:
     """The figure of one modelled rep.
 
     Parameters
@@ -190,6 +189,8 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
         "side", "front" or "top"; empty for the one that shows most.
     only : int, optional
         The one frame that is made, where the others are not wanted.
+    hair : str
+        Of the head: "short", "tied" or "no".
 
     Raises
     ------
@@ -199,16 +200,16 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
     if view not in VIEWS:
         raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
     scene, floor = Projection.of_model(modelled, view, only), None if view == "top" else 0.0
-    pull, who = implement.pull_of(scene), person.Person(scene)
+    pull, who = implement.pull_of(scene), person.Person(scene, hair)
     head = person.around_head(who)
     grip = scene.flat(scene.frame.grip)
     around = [grip + implement.reach(scene) * way for way in (1, 1j, -1, -1j)]
     near, whole = head + _near(scene, pull), head + around + _whole(who)
     boxes = framed(near, NEAR_MARGIN, LEAST_NEAR, floor), framed(whole, MARGIN, LEAST_WHOLE, floor)
-    sizes = tuple(
-        share * max(box[2:]) for share, box in zip((TEXT_SHARE, WHOLE_TEXT_SHARE), boxes, strict=True)
-    )
-    written, words = _words_at(scene, pull, sizes)
+    sizes = tuple(TEXT_SHARE * max(box[2:]) for box in boxes)
+    every = scene if only is None else Projection.of_model(modelled, view)  # words keep their side over a rep
+    written, words = _words_at(every, implement.pull_of(every), sizes)
+    written = written[scene.samples] if only is not None and written.size > 1 else written
     shapes = (
         *furniture.furniture(scene),
         *implement.behind(scene),
@@ -224,8 +225,8 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None) -> F
     return Figure(
         name=modelled.variant.name,
         view=view,
-        near=with_words(written, words, TEXT_SHARE, near, NEAR_MARGIN, LEAST_NEAR, floor),
-        whole=with_words(written, words, WHOLE_TEXT_SHARE, whole, MARGIN, LEAST_WHOLE, floor),
+        near=with_words(written, words, near, NEAR_MARGIN, LEAST_NEAR, floor),
+        whole=with_words(written, words, whole, MARGIN, LEAST_WHOLE, floor),
         shapes=shapes,
         opacity=bellies.opacity(scene),
         lever=_lever_labels(scene, written),
@@ -265,7 +266,6 @@ def _whole(who: person.Person) -> list[Plane]:
 def with_words(
     written: Plane,
     words: Beside,
-    share: float,
     points: list[Plane],
     margin: float,
     least: float,
@@ -275,7 +275,7 @@ def with_words(
     box = framed(points, margin, least, floor)
     sides = {"start": (1.0,), "end": (-1.0,), "middle": (-0.5, 0.5)}[words.anchor]
     for _ in range(5):
-        wide = (WORDS + abs(words.across)) * share * max(box[2], box[3]) - 0.5 * margin
+        wide = (WORDS + abs(words.across)) * TEXT_SHARE * max(box[2:]) - 0.5 * margin
         box = framed([*points, *(written + side * wide for side in sides)], margin, least, floor)
     return box
 

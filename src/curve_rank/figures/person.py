@@ -39,6 +39,7 @@ PRONE = 70.0
 """Pitch of the trunk from which the head is wholly lifted [°]."""
 HEAD_REACH = 0.56
 """How far a head reaches around its middle, over its height [1]."""
+RING = np.stack([np.cos(np.arange(8) * np.pi / 4), np.sin(np.arange(8) * np.pi / 4)], axis=1)
 LEAST_SEEN = 0.86
 """A head is never drawn narrower than this part of its size."""
 SIDEWAYS = 0.7
@@ -50,6 +51,7 @@ class Person:
     """Who is in a scene: what several drawings of them ask for is worked out once."""
 
     scene: Stance
+    hair: str = "short"
 
     @cached_property
     def legs(self) -> list[tuple[str, Axis]]:
@@ -71,11 +73,12 @@ class Person:
 def person(who: Person) -> list[MovingPath]:
     """Legs, trunk, neck and head, with the near upper arm in their silhouette."""
     scene, axes = who.scene, who.legs
-    skull, hair, lines = _head(who)
+    skull, hair, knot, lines = _head(who)
     parts = [(f"leg-{n}", tube(axis, _leg_sections(scene, limb))) for n, (limb, axis) in enumerate(axes)]
     trunk = [("trunk", tube(_trunk(scene), _trunk_sections(scene)))]
     trunk += [(f"shoulder-{n}", one) for n, one in enumerate(_shoulders(scene))]
-    head = [("neck", tube(_neck(who), sections("neck"))), ("skull", skull)]
+    tied = [("knot", knot)] if who.hair == "tied" else []
+    head = [*tied, ("neck", tube(_neck(who), sections("neck"))), ("skull", skull)]
     is_behind = float(scene.depth(UP[:, None]).mean()) < HEAD_BEHIND
     parts += [*head, *trunk] if is_behind else [*trunk, *head]
     ink, skin = inked([*parts, ("upper", upper_arm(scene))], "fig-body")
@@ -83,7 +86,7 @@ def person(who: Person) -> list[MovingPath]:
         *ink,
         *skin[:-1],
         *(solid(f"shorts-{n}", "fig-shorts", one) for n, one in enumerate(_shorts(scene, axes))),
-        *([] if is_behind else [solid("hair", "fig-hair", hair)]),
+        *(solid(key, "fig-hair", one) for key, one in _worn(who, hair, knot) if not is_behind),
         *(solid(f"face-{n}", "fig-line", one) for n, one in enumerate(lines) if not is_behind),
     ]
 
@@ -173,8 +176,16 @@ def _head_axes(scene: Stance) -> tuple[Plane, Plane, Plane]:
     return size * scene.trunk_way(forward), size * scene.trunk_way(up), size * scene.trunk_way(ASIDE)
 
 
-def _head(who: Person) -> tuple[Outline, Outline, list[Outline]]:
-    """Skull and hair, and the lines of ear or face."""
+def _worn(who: Person, hair: Outline, knot: Outline) -> list[tuple[str, Outline]]:
+    """What is drawn of the hair, over the head."""
+    return [
+        *([("knot", knot)] if who.hair == "tied" else []),
+        *([("hair", hair)] if who.hair != "no" else []),
+    ]
+
+
+def _head(who: Person) -> tuple[Outline, Outline, Outline, list[Outline]]:
+    """Skull, hair and its knot, and the lines of ear or face."""
     (forward, up, side), chin = who.head, who.chin
     size, shape = 1000 * who.scene.body.build.head, drawn()["head"]
     seen = [float(np.abs(one).mean()) / size for one in (forward, up, side)]
@@ -182,16 +193,21 @@ def _head(who: Person) -> tuple[Outline, Outline, list[Outline]]:
         half = np.array(shape["crown"])
         points = np.concatenate((half, half[-2:0:-1] * [1, -1]))
         laid = _laid(points[:, ::-1], side, forward, chin + 0.5 * up, size)
-        return laid, laid, []
+        return laid, laid, _knot((0.0, shape["knot"][0]), side, forward, chin + 0.5 * up, size), []
     if seen[0] < SIDEWAYS:
         half = np.array(shape["face"])
         points = np.concatenate((half, half[-2:0:-1] * [-1, 1]))
         skull, hair = (_laid(p, side, up, chin, size) for p in (points, np.array(shape["hair_face"])))
         lines = (_placed(np.array(line), side, up, chin) for line in shape["face_lines"])
-        return skull, hair, [open_curve(line) for line in lines]
+        return skull, hair, _knot((0.0, shape["knot"][1]), side, up, chin, size), [*map(open_curve, lines)]
     several = (np.array(shape[name]) for name in ("profile", "hair_profile", "ear"))
     skull, hair, ear = (_laid(points, forward, up, chin, size) for points in several)
-    return skull, hair, [ear]
+    return skull, hair, _knot(shape["knot"], forward, up, chin, size), [ear]
+
+
+def _knot(place: tuple[float, float], across: Plane, along: Plane, at: Plane, size: float) -> Outline:
+    """Tied hair, seen as round from everywhere."""
+    return _laid(np.array(place) + drawn()["head"]["knot_radius"] * RING, across, along, at, size)
 
 
 def _laid(points: Array, across: Plane, along: Plane, at: Plane, size: float) -> Outline:

@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
-import cmath
-import math
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
-from curve_rank.figures.outlines import Frames, Outline, capsule, disc
-from curve_rank.figures.shapes import Path, Picture, Shape
+from curve_rank.arm.body import Body
+from curve_rank.arm.posture import Posture, arm_frame
+from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.figures import arms, hands, person
+from curve_rank.figures.outlines import MovingPath
+from curve_rank.figures.projection import Stance, stroke
+from curve_rank.figures.shapes import Path, Picture
+from curve_rank.rating.rep_of_variant import hip_height
 
-SIZE = 1000
-"""Of the paper [mm]."""
-ABOVE = 290
-"""Room for an arm overhead [mm]."""
-SHOULDER, HIP = 480 + 330j, 480 + 860j
-UPPER, FORE = 290.0, 270.0
+ONE_ARMED = "low-cable-one-hand-curl"
+"""A set-up in which somebody stands and one arm works."""
+SOFT = 8.0
+"""Bend of an elbow that is not locked [°]."""
+AROUND_SHOULDER, AROUND_FIST = 700, 170
+"""Half of the width that is shown, around the shoulder and around the fist [mm]."""
+THUMB = 150
+"""Length of the line along which a thumb begins [mm]."""
 
 
 @dataclass(frozen=True)
@@ -79,7 +85,7 @@ CHECKS = (
 
 
 def check_picture(key: str, angle: float) -> Picture:
-    """A person at an angle of the check.
+    """A person at an angle of the check; a dashed line is where the arm, or the thumb, begins.
 
     Parameters
     ----------
@@ -88,66 +94,54 @@ def check_picture(key: str, angle: float) -> Picture:
     angle : float
         [°]
     """
-    turn = angle if key == "palm_up" else -angle
-    shapes = _palm(turn) if key.startswith("palm") else _person(key, angle)
+    is_palm = key.startswith("palm")
+    scene = _standing(key, angle)
+    shapes = [
+        *(() if is_palm else person.person(person.Person(scene))),
+        *arms.arm(scene),
+        *hands.fingers(scene),
+        _from_zero(scene, _standing(key, 0.0), is_palm=is_palm),
+    ]
+    left, top, width, height = _frame(scene, is_palm=is_palm)
     return Picture(
         role="range-check",
-        width=SIZE,
-        height=SIZE + ABOVE,
-        top=-ABOVE,
-        shapes=tuple(shapes),
+        left=left,
+        top=top,
+        width=width,
+        height=height,
+        shapes=tuple(Path(one.role, one.at(0), one.key) for one in shapes),
         label="",
         scaled=True,
     )
 
 
-def _person(key: str, angle: float) -> list[Shape]:
-    """From the side, or from the front for the arm out to the side; down is a hanging arm."""
-    front = key == "shoulder_out"
-    turn = {
-        "elbow_straight": 0.0,
-        "shoulder_back": angle,
-        "shoulder_overhead": -angle,
-        "shoulder_out": -angle,
-    }
-    shoulder = SHOULDER + (95 if front else 0)
-    upper = cmath.rect(UPPER, math.radians(90 + turn[key]))
-    elbow = shoulder + upper
-    bend = angle if key == "elbow_straight" else 8.0
-    hand = elbow + cmath.rect(FORE, cmath.phase(upper) - math.radians(bend))
-    body = [
-        ("fig-trunk", capsule(_at(HIP), 105 if front else 88, _at(SHOULDER + 40j), 135 if front else 98)),
-        ("fig-limb", disc(_at(SHOULDER - 185j), 78)),
-    ]
-    if not front:  # a nose says which way somebody looks
-        head = SHOULDER - 185j
-        body.append(("fig-limb", capsule(_at(head + 66 + 8j), 17, _at(head + 92 + 12j), 9)))
-    arm = [
-        ("fig-limb", capsule(_at(shoulder), 52, _at(elbow), 40)),
-        ("fig-limb", capsule(_at(elbow), 40, _at(hand), 27)),
-    ]
-    zero = shoulder + cmath.rect(UPPER + FORE, math.radians(90))
-    return [*_drawn(body), Path("fig-ghost", _stroke(shoulder, zero)), *_drawn(arm)]
+def _standing(key: str, angle: float) -> Stance:
+    """Somebody who stands, one arm as the check has it."""
+    at = {
+        "elbow_straight": {"elbow": angle},
+        "shoulder_back": {"shoulder": -angle, "elbow": SOFT},
+        "shoulder_overhead": {"shoulder": angle, "elbow": SOFT},
+        "shoulder_out": {"abduction": angle, "elbow": SOFT, "forearm": 0.0},
+        "palm_up": {"elbow": 90.0, "forearm": -angle},
+        "palm_down": {"elbow": 90.0, "forearm": angle},
+    }[key]
+    zero = dict.fromkeys((one.name for one in fields(Posture)), 0.0)
+    angles = zero | {"forearm": -60.0} | at
+    posture = Posture(**{name: np.array([value]) for name, value in angles.items()})
+    variant, body = find_variant(ONE_ARMED, built_in()), Body()
+    view = "front" if key == "shoulder_out" or key.startswith("palm") else "side"
+    return Stance(variant, body, view, hip_height(variant, body), posture, arm_frame(posture, body))
 
 
-def _palm(turn: float) -> list[Shape]:
-    """The fist from in front: a thumb that turns from up towards the side."""
-    centre = 500 + 520j
-    thumb = cmath.rect(1.0, math.radians(-90 + turn))
-    fist = [
-        ("fig-limb", capsule(_at(centre - 150 * thumb), 120, _at(centre + 110 * thumb), 105)),
-        ("fig-limb", capsule(_at(centre + 120 * thumb), 60, _at(centre + 290 * thumb), 40)),
-    ]
-    return [Path("fig-ghost", _stroke(centre, centre - 400j)), *_drawn(fist)]
+def _from_zero(scene: Stance, zero: Stance, *, is_palm: bool) -> MovingPath:
+    if is_palm:
+        centre = scene.flat(scene.frame.grip)
+        return stroke("zero", "fig-ghost", centre, centre - 1j * THUMB)
+    return stroke("zero", "fig-ghost", zero.flat(0 * zero.frame.elbow), zero.flat(zero.frame.grip))
 
 
-def _at(point: complex) -> np.ndarray:
-    return np.array([point], dtype=complex)
-
-
-def _drawn(parts: list[tuple[str, Outline]]) -> list[Shape]:
-    return [Path(role, Frames.of(outline).at(0)) for role, outline in parts]
-
-
-def _stroke(start: complex, end: complex) -> str:
-    return f"M{start.real:.0f} {start.imag:.0f}L{end.real:.0f} {end.imag:.0f}"
+def _frame(scene: Stance, *, is_palm: bool) -> tuple[float, float, float, float]:
+    """What is shown: the fist, or head, trunk and the arm wherever it goes."""
+    centre = complex(scene.flat(scene.frame.grip)[0] if is_palm else scene.flat(0 * scene.frame.elbow)[0])
+    half = AROUND_FIST if is_palm else AROUND_SHOULDER
+    return round(centre.real - half), round(centre.imag - 1.15 * half), 2 * half, round(2.3 * half)

@@ -31,6 +31,10 @@ def time_zones() -> frozenset[str]:
     return frozenset(available_timezones())
 
 
+Hair = Literal["short", "tied", "no"]
+"""Of the head in somebody's figures, which is nobody in particular."""
+
+
 class ClientProfile(BaseModel):
     """What is known of a client beside their size.
 
@@ -61,6 +65,8 @@ class ClientProfile(BaseModel):
     at : str
         When a session begins.
     notes : str
+    hair : str
+        Of the head in their figures.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -82,6 +88,7 @@ class ClientProfile(BaseModel):
     zone: str = "Europe/London"
     at: Annotated[str, Field(pattern=r"^([01][0-9]|2[0-3]):[0-5][0-9]$")] = "18:00"
     notes: Annotated[str, Field(max_length=600)] = ""
+    hair: Hair = "short"
 
     @property
     def aims(self) -> tuple[str, ...]:

@@ -65,6 +65,7 @@ class ProfileForm(RequestForm):
     zone: str = "Europe/London"
     at: str = "18:00"
     notes: str = ""
+    hair: str = "short"
 
     @property
     def fields(self) -> dict[str, object]:

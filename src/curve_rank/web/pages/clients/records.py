@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, get_args
 
 from flask import redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -23,7 +23,7 @@ from curve_rank.errors import (
 )
 from curve_rank.figures.range_check import CHECKS, check_picture
 from curve_rank.figures.svg import svg
-from curve_rank.practice.profile import WEEKDAYS, ClientProfile
+from curve_rank.practice.profile import WEEKDAYS, ClientProfile, Hair
 from curve_rank.rating.joints import joints
 from curve_rank.store import people, profiles
 from curve_rank.store.house import accounts, endings
@@ -278,6 +278,7 @@ def _page(person: int, problem: str = "", link: str = "") -> str:
         weekdays=WEEKDAYS,
         variants=current.library().variants,
         levels=LEVELS,
+        hair=get_args(Hair),
         typed=request.form if problem else {},
         checks=CHECKS,
     )

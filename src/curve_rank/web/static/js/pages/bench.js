@@ -1,5 +1,4 @@
-// The bench: whatever is moved, by handle, slider, key or typing, goes to the server as one address; back
-// undoes.
+// The bench: whatever is moved, by handle, slider, key or typing, goes to the server as one address.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import * as curves from "../parts/curves.js";
 import * as figure from "../parts/figure.js";
