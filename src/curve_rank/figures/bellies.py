@@ -15,6 +15,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
 from curve_rank.figures.arms import arm_sections
 from curve_rank.figures.outlines import MovingPath, Plane, unit
+from curve_rank.figures.palette import palette
 from curve_rank.figures.projection import Projection, Stance, solid
 from curve_rank.figures.tubes import closed_curve, open_curve
 
@@ -112,6 +113,8 @@ def bellies(scene: Stance, drawn: Mapping[str, tuple[Array, Array]]) -> list[Mov
             solid(f"tendon-{head}-{n}", "fig-tendon", open_curve(points)) for n, points in enumerate(tendons)
         ]
         shapes.append(solid(f"head-{head}", f"fig-muscle head-{head}", closed_curve(outline)))
+        fibre = "fig-fibre" + (f" fibre-{head}" if palette().heads[head].dash else "")
+        shapes.append(solid(f"fibre-{head}", fibre, open_curve(middle[:, 1:-1:2])))
     return shapes
 
 

@@ -47,7 +47,7 @@ TEXT_SHARE = 0.036
 """Size of writing in the figure, over the view box."""
 EVERY = 5
 """Of so many frames of a rep one is handed out: between two of them everything moves evenly enough."""
-EXACT = ("force", "arrow", "lever", "pivot")
+EXACT = ("force", "arrow", "lever", "square", "pivot")
 """What is handed out in every frame: it is read off."""
 OUTLINED = ("trunk", "upper", "fore")
 """What a ghost shows of the saved set-up."""

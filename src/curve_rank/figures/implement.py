@@ -44,6 +44,8 @@ INNER, FLAT = 0.062, 0.9
 """Where a dumbbell's head begins from the middle of the grip [m], and how thick it is over its radius [1]."""
 FIST_HALF = 0.055
 """Half of the stretch of an angled bar that a hand holds [m]."""
+SQUARE = 26.0
+"""Side of the square that marks a right angle [mm]."""
 BAND = 30.0
 """Width of a band that is not stretched [mm]."""
 KNOB, KNOB_RADIUS, ROPE = 0.062, 0.024, 0.16
@@ -115,8 +117,15 @@ def force(scene: Projection, pull: Pull | None) -> list[MovingPath]:
         stroke("force", "fig-force", a, b),
         solid("arrow", "fig-tip", arrow(a, b)),
         stroke("lever", "fig-lever", elbow, scene.flat(pull.foot)),
+        solid("square", "fig-square", _square(elbow, scene.flat(pull.foot))),
         pivot,
     ]
+
+
+def _square(elbow: Plane, foot: Plane) -> Outline:
+    """The right angle that the lever makes with the line of force, where they meet."""
+    along = (elbow - foot) * np.minimum(SQUARE / np.maximum(np.abs(elbow - foot), 1e-9), 0.5)
+    return polyline([foot + along, foot + (1 + 1j) * along, foot + 1j * along])
 
 
 def along_the_pull(scene: Projection, pull: Pull, most: float) -> Array:

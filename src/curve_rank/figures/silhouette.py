@@ -44,7 +44,7 @@ def silhouette(modelled: VariantModel) -> Picture:
         ("sil-body", body),
         ("sil-rim", limbs),
         ("sil-arm", limbs),
-        (f"head-{head}", bellies.heads(scene, (head,))[-1:]),
+        (f"head-{head}", [s for s in bellies.heads(scene, (head,)) if s.key == f"head-{head}"]),
         ("sil-thing", [s for s in held if s.key not in ("handle", "knob")]),
         ("sil-bar", [s for s in held if s.key == "handle"]),
         ("sil-force", _force(scene)),
