@@ -11,7 +11,7 @@ from typing import Any
 
 import pytest
 
-from curve_rank.arm.body import Body
+from curve_rank.arm.body import Body, between_people
 from curve_rank.arm.draws import FIXED
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.draws import Draws
@@ -69,7 +69,7 @@ def test_everyone_with_a_size_is_drawn_once_and_found_after_a_restart(store: Sto
 def test_a_new_size_is_looked_at_and_an_old_one_is_not_drawn_again(store: Store, tmp_path: Path) -> None:
     known, modeller = known_over(store, tmp_path / "shelf", Draws(Resting))
     known.look()
-    body = Body(height=1.66, mass=61.5)
+    body = Body(height=1.66, mass=61.5, strength_spread=between_people())  # no set of theirs is known
     with store.writing() as session:
         educator = local_educator(session)
         assert educator

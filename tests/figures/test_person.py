@@ -12,7 +12,8 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bellies import drawn_bellies, heads_of, path_of, sizes
-from curve_rank.figures.figure import WORDS, Figure, figure
+from curve_rank.figures.figure import Figure, figure
+from curve_rank.figures.framing import WORDS
 from curve_rank.figures.projection import VIEWS, Projection
 from curve_rank.figures.shapes import Path
 from curve_rank.figures.silhouette import silhouette

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
+from curve_rank.answers.means import Means
+from curve_rank.catalogue.schema import Variant
 from curve_rank.figures.figure import figure
 from curve_rank.figures.strip import strip
 from curve_rank.figures.svg import svg
 from curve_rank.practice.profile import Hair
 from curve_rank.rating.modelling import Modeller, VariantModel
+from curve_rank.rating.ranking import Question
 from curve_rank.rating.targets import Target
 
 
@@ -18,6 +21,11 @@ def strip_of(modeller: Modeller, modelled: VariantModel, target: Target, size: s
     return modeller.derived(
         modelled, ("strip", target.key, size), lambda: Markup(svg(strip(modelled, target, size)))
     )
+
+
+def row_picture(means: Means, asked: Question, variant: Variant, hair: Hair) -> Markup:
+    """The figure of a set-up that a question ranks."""
+    return setup_of(means.modeller, means.modeller.one(variant, asked.body, effort=asked.effort), hair)
 
 
 def setup_of(modeller: Modeller, modelled: VariantModel, hair: Hair = "short") -> Markup:

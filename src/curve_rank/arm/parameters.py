@@ -70,6 +70,10 @@ class ParameterSet:
     def _by_key(self) -> dict[str, Parameter]:
         return {parameter.key: parameter for parameter in self.parameters}
 
+    @cached_property
+    def _numbers(self) -> dict[str, float]:
+        return {one.key: one.value[0] for one in self.parameters if len(one.value) == 1}
+
     def __iter__(self) -> Iterator[Parameter]:
         return iter(self.parameters)
 
@@ -82,7 +86,8 @@ class ParameterSet:
 
     def number(self, key: str) -> float:
         """The single number named `key`; KeyError when the file has none."""
-        return self[key].number
+        found = self._numbers.get(key)
+        return self[key].number if found is None else found
 
     def row_of(self, key: str) -> tuple[float, ...]:
         """The row named `key`; KeyError when the file has none."""

@@ -13,22 +13,15 @@ import numpy as np
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.figures import arms, bellies, bones, furniture, hands, implement, person
+from curve_rank.figures.framing import NEAR, TEXT_SHARE, WHOLE, WORDS, Beside, Box
 from curve_rank.figures.implement import Pull
 from curve_rank.figures.outlines import MovingPath, Plane
 from curve_rank.figures.projection import VIEWS, Projection, best_view
 from curve_rank.figures.shapes import Group, Label, Path, Picture, Shape
 from curve_rank.rating.modelling import VariantModel
 
-Box = tuple[int, int, int, int]
-
 FIST = 75
 """How far around the grip the near frame looks [mm]."""
-MARGIN, NEAR_MARGIN = 120, 62
-"""Paper around what is framed [mm]."""
-LEAST_WHOLE, LEAST_NEAR = 1200, 820
-"""Least width and height that is framed [mm]."""
-PANEL = 1.12
-"""Width over height of the room a figure is given."""
 FARTHEST = 0.55
 """How far along the line of force the near frame looks from the grip [m]."""
 CHEST = -0.1
@@ -39,35 +32,12 @@ AROUND = np.exp(1j * np.pi * np.array([0, 0.25, -0.25, 0.5, -0.5, 0.75, -0.75]))
 """Where around a place words may stand, the farthest from the trunk first."""
 SHOWN = 0.4
 """A lever of which less than this part is seen has no side of its own [1]."""
-UPRIGHT = 0.25
-"""A way that goes less than this across leads up or down: words stand over or under it, as a cosine."""
-WORDS = 7.5
-"""How much room the lever's words take across, in sizes of writing."""
-TEXT_SHARE = 0.036
-"""Size of writing in the figure, over the view box."""
 EVERY = 5
 """Of so many frames of a rep one is handed out: between two of them everything moves evenly enough."""
 EXACT = ("force", "arrow", "lever", "square", "pivot")
 """What is handed out in every frame: it is read off."""
 OUTLINED = ("trunk", "upper", "fore")
 """What a ghost shows of the saved set-up."""
-
-
-@dataclass(frozen=True)
-class Beside:
-    """Where words stand from a place, in sizes of writing across and down, and where of the words it is."""
-
-    across: float = 0.0
-    down: float = -0.7
-    anchor: str = "middle"
-
-    @classmethod
-    def towards(cls, way: complex) -> Beside:
-        """To where a direction of the paper points."""
-        if abs(way.real) < UPRIGHT:
-            return Beside(0.0, 1.5 if way.imag > 0 else -0.7)
-        anchor = "start" if way.real > 0 else "end"
-        return Beside(round(0.7 * way.real, 2), round(0.35 + 0.7 * way.imag, 2), anchor)
 
 
 @dataclass(frozen=True)
@@ -99,7 +69,7 @@ class Figure:
     opacity: dict[str, list[float]]
     lever: tuple[tuple[int, int, float | None], ...]
     angle: tuple[float, ...]
-    words: Beside = Beside()
+    words: Beside
 
     def at(self, frame: int, *, whole: bool = False, ghosts: tuple[Figure, ...] = ()) -> Picture:
         """One frame as a picture; ghosts' outlines lie faintly over it."""
@@ -205,8 +175,9 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None, *, h
     grip = scene.flat(scene.frame.grip)
     around = [grip + implement.reach(scene) * way for way in (1, 1j, -1, -1j)]
     near, whole = head + _near(scene, pull), head + around + _whole(who)
-    boxes = framed(near, NEAR_MARGIN, LEAST_NEAR, floor), framed(whole, MARGIN, LEAST_WHOLE, floor)
-    sizes = tuple(TEXT_SHARE * max(box[2:]) for box in boxes)
+    sizes = tuple(
+        TEXT_SHARE * max(paper.around(points, floor)[2:]) for paper, points in ((NEAR, near), (WHOLE, whole))
+    )
     every = scene if only is None else Projection.of_model(modelled, view)  # words keep their side over a rep
     written, words = _words_at(every, implement.pull_of(every), sizes)
     written = written[scene.samples] if only is not None and written.size > 1 else written
@@ -225,8 +196,8 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None, *, h
     return Figure(
         name=modelled.variant.name,
         view=view,
-        near=with_words(written, words, near, NEAR_MARGIN, LEAST_NEAR, floor),
-        whole=with_words(written, words, whole, MARGIN, LEAST_WHOLE, floor),
+        near=NEAR.around(near, floor, (written, words)),
+        whole=WHOLE.around(whole, floor, (written, words)),
         shapes=shapes,
         opacity=bellies.opacity(scene),
         lever=_lever_labels(scene, written),
@@ -261,35 +232,6 @@ def _whole(who: person.Person) -> list[Plane]:
     if scene.view != "side":
         points += [scene.flat(scene.mirrored(p)) for p in (frame.elbow, frame.grip)]
     return points
-
-
-def with_words(
-    written: Plane,
-    words: Beside,
-    points: list[Plane],
-    margin: float,
-    least: float,
-    floor: float | None,
-) -> Box:
-    """As `framed`, with room for words of a size that goes with the box."""
-    box = framed(points, margin, least, floor)
-    sides = {"start": (1.0,), "end": (-1.0,), "middle": (-0.5, 0.5)}[words.anchor]
-    for _ in range(5):
-        wide = (WORDS + abs(words.across)) * TEXT_SHARE * max(box[2:]) - 0.5 * margin
-        box = framed([*points, *(written + side * wide for side in sides)], margin, least, floor)
-    return box
-
-
-def framed(points: list[Plane], margin: float, least: float, floor: float | None) -> Box:
-    """A view box of the panel's proportions around points; where there is a floor, hardly below it."""
-    corners = np.concatenate(points)
-    across, down = corners.real, corners.imag if floor is None else np.minimum(corners.imag, floor)
-    width, height = (max(float(np.ptp(at)) + 2 * margin, least) for at in (across, down))
-    width, height = max(width, PANEL * height), max(height, width / PANEL)
-    left, top = ((at.min() + at.max() - size) / 2 for at, size in ((across, width), (down, height)))
-    if floor is not None:
-        top = min(top, floor + margin - height)
-    return round(left), round(top), round(width), round(height)
 
 
 def _words_at(scene: Projection, pull: Pull | None, sizes: tuple[float, ...]) -> tuple[Plane, Beside]:

@@ -10,12 +10,12 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.stretches import Draw
 from curve_rank.figures import arms, bellies, bones, furniture, person
-from curve_rank.figures.figure import framed
+from curve_rank.figures.framing import Framing
 from curve_rank.figures.implement import arrow
 from curve_rank.figures.projection import Stance, best_view, solid, stroke
 from curve_rank.figures.shapes import Path, Picture
 
-MARGIN, LEAST = 90, 900
+FRAMING = Framing(90, 900)
 """Paper around the person, and the least that is framed [mm]."""
 ARROW = 0.3
 """How far the arrow reaches [m]."""
@@ -60,7 +60,7 @@ def held_picture(variant: Variant, body: Body, percent: Mapping[str, float], pul
     corners = [scene.trunk(0, 0.3, 0), scene.trunk(0, -body.trunk - 0.1, 0), b[:1]]
     corners += [scene.flat(point)[:1] for point in (scene.frame.elbow, scene.frame.grip)]
     corners += [scene.still(*place) for place in scene.pulleys()]
-    left, top, width, height = framed(corners, MARGIN, LEAST, None if view == "top" else 0.0)
+    left, top, width, height = FRAMING.around(corners, None if view == "top" else 0.0)
     return Picture(
         role="figure",
         left=left,

@@ -112,7 +112,8 @@ class MovingPath:
 
 def unit(way: Plane) -> Plane:
     """The direction of a way; to the right where it has no length."""
-    return np.asarray(np.exp(1j * np.angle(way)))
+    long = np.abs(way)
+    return np.where(long > 0, way / np.where(long > 0, long, 1.0), 1.0 + 0j)
 
 
 def capsule(start: Plane, start_radius: float, end: Plane, end_radius: float) -> Outline:

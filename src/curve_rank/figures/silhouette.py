@@ -11,13 +11,13 @@ import re
 import numpy as np
 
 from curve_rank.figures import arms, bellies, furniture, implement, person
-from curve_rank.figures.figure import framed
+from curve_rank.figures.framing import Framing
 from curve_rank.figures.outlines import CLOSED, OPEN, MovingPath, Plane
 from curve_rank.figures.projection import Projection, best_view, solid, stroke
 from curve_rank.figures.shapes import Path, Picture
 from curve_rank.rating.modelling import VariantModel
 
-MARGIN, LEAST = 40.0, 1000.0
+FRAMING = Framing(40, 1000)
 """Paper around what is shown, and the least that is shown [mm]."""
 ALONG = 0.25
 """How much of the line of force is shown from the grip on [m]."""
@@ -49,9 +49,7 @@ def silhouette(modelled: VariantModel) -> Picture:
         ("sil-bar", [s for s in held if s.key == "handle"]),
         ("sil-force", _force(scene)),
     ]
-    left, top, width, height = framed(
-        _around(scene, who, limbs), MARGIN, LEAST, None if view == "top" else 0.0
-    )
+    left, top, width, height = FRAMING.around(_around(scene, who, limbs), None if view == "top" else 0.0)
     return Picture(
         role="silhouette",
         left=round(left / 10),

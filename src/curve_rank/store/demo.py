@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from sqlalchemy import select
@@ -13,6 +13,7 @@ from curve_rank.catalogue.library import built_in, find_variant, validate_fault
 from curve_rank.catalogue.profiles import validate_profile
 from curve_rank.catalogue.schema import Change
 from curve_rank.practice.block import checked as checked_block
+from curve_rank.practice.profile import ClientProfile
 from curve_rank.practice.rooms import Room as AnyRoom
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
@@ -27,7 +28,7 @@ from curve_rank.store.profiles import profile_of, save_profile
 from curve_rank.store.questions import save_question
 from curve_rank.store.rooms import any_room, save_room
 from curve_rank.store.rooms import checked as checked_room
-from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room, now
+from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 from curve_rank.study.claims import validate_claim
 from curve_rank.study.transfer import KnownSet, body_from_set
@@ -271,7 +272,7 @@ def _keep_block(
     session: DbSession, name: str, weeks: int, ago: int, coach: str, clients: tuple[str, ...]
 ) -> None:
     """A block that began some weeks ago, handed over to those who do it."""
-    today = now().date()
+    today = ClientProfile().day_at(datetime.now(UTC))  # before three at night it is still yesterday's
     week = {"sessions": [{"day": day, "exercises": [_exercise(key) for key in keys]} for day, keys in WEEK]}
     block = checked_block(
         {

@@ -9,6 +9,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.answers.board import AddressedQuestion, BoardRow, RowSureness, board
+from curve_rank.answers.drawn import row_picture
 from curve_rank.answers.plain import plain
 from curve_rank.answers.published import ranking
 from curve_rank.answers.requests import Address
@@ -101,7 +102,10 @@ def row(variant_id: str) -> ResponseReturnValue:
     asked = read_question(request.args)
     answer = board(arms.means(), asked.question)
     found = known("variant", variant_id, {one.variant: one for one in answer.rows})
-    return render_template("pages/board/row.html", asked=asked, row=found, below=answer.below(found))
+    picture = row_picture(arms.means(), asked.question, found.document, asked.client.hair)
+    return render_template(
+        "pages/board/row.html", asked=asked, row=found, below=answer.below(found), drawn=picture
+    )
 
 
 @blueprint.post("/board/questions")
