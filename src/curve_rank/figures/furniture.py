@@ -22,6 +22,8 @@ GRIPPED = 0.025
 """How far what the hands rest on lies below the middle of the grip [m]."""
 CORNER, POST = 16.0, 28.0
 """Radius of a slab's corners, and half the width of a post [mm]."""
+UNDERFOOT = 0.4
+"""A band that is made fast nearer than this to under the hips is stood upon [m]."""
 OVERHEAD = 0.05
 """A pulley so near over or under who pulls has its column in front of them [m]."""
 
@@ -112,17 +114,20 @@ def _pad(
     return [_post(scene, carried), solid("pad", "fig-bench", slab(carried, halves, CORNER))]
 
 
-def _post(scene: Stance, to: Plane) -> MovingPath:
+def _post(scene: Stance, to: Plane, key: str = "pad-post", role: str = "fig-bench") -> MovingPath:
     """A post from the floor up to a place of the plane."""
     if scene.view == "top":
-        return solid("pad-post", "fig-bench", disc(to, POST))
+        return solid(key, role, disc(to, POST))
     halves = [POST + 0 * to, 0.5 * (to - to.real)]
-    return solid("pad-post", "fig-bench", slab(to.real + 0.5j * to.imag, halves, CORNER))
+    return solid(key, role, slab(to.real + 0.5j * to.imag, halves, CORNER))
 
 
 def _anchor(scene: Stance, n: int, at: tuple[float, float, float]) -> list[MovingPath]:
-    """Where a band is made fast."""
-    return [solid(f"pulley-{n}", "fig-pulley", disc(scene.still(*at), 1000 * _things()["column"]["ring"]))]
+    """Where a band is made fast: under the feet, or on a post."""
+    ring = solid(f"pulley-{n}", "fig-pulley", disc(scene.still(*at), 1000 * _things()["column"]["ring"]))
+    if scene.view == "top" or np.hypot(at[0], at[2]) < UNDERFOOT:
+        return [ring]
+    return [_post(scene, scene.still(*at), f"post-{n}", "fig-column"), ring]
 
 
 def _column(scene: Stance, n: int, at: tuple[float, float, float]) -> list[MovingPath]:
