@@ -133,6 +133,13 @@ def deviates(seed: int, draw: int) -> Array:
     return np.random.default_rng((seed, draw)).standard_normal(len(uncertain()))
 
 
+@cache
+def _even_strengths() -> Array:
+    """Standard normal deviates of the fixed draws' strengths, (draws,), evenly spread."""
+    order = np.random.default_rng((SCRAMBLE, FIXED_DRAWS)).permutation(FIXED_DRAWS)
+    return np.asarray(ndtri((order + 0.5) / FIXED_DRAWS))
+
+
 def person_deviate(seed: int, draw: int) -> float:
     """How strong somebody is among people of one level, in a draw [standard deviations].
 
@@ -141,8 +148,7 @@ def person_deviate(seed: int, draw: int) -> float:
     if seed == APART:
         return 0.0
     if seed == FIXED:
-        at = np.random.default_rng((SCRAMBLE, FIXED_DRAWS)).permutation(FIXED_DRAWS)[draw]
-        return float(ndtri((at + 0.5) / FIXED_DRAWS))
+        return float(_even_strengths()[draw])
     return float(np.random.default_rng((seed, draw, 1)).standard_normal())
 
 
@@ -192,8 +198,6 @@ def with_body(draw: ArmDraw, values: Array, body: Body) -> ArmDraw:
 
 def as_strong(draw: ArmDraw, deviate: float) -> ArmDraw:
     """The draw as of somebody `deviate` spreads stronger than said; the same where the strength is known."""
-    if not draw.body.strength_spread:
-        return draw
     factor = max(LEAST_STRENGTH, 1 + draw.body.strength_spread * deviate)
     active = {
         name: value * factor

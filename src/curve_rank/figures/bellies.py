@@ -10,7 +10,6 @@ from typing import Any
 import numpy as np
 
 from curve_rank.arm.arrays import Array, cross, length_of
-from curve_rank.arm.parameters import parameter_set
 from curve_rank.catalogue.schema import Variant
 from curve_rank.data_files import read_toml
 from curve_rank.figures.arms import arm_sections
@@ -122,7 +121,11 @@ def sizes(scene: Stance, one: Belly, length: Array, thick: Array) -> tuple[Array
     """Of a belly on a path so long, (frames,): where it begins, how long it is, half its thickness [mm]."""
     upper, lower = (part * 1000 * scene.body.upper_arm + 0 * length for part in one.tendons)
     belly = np.maximum(length - upper - lower, LEAST_BELLY * length)
-    return upper, belly, one.half * _scale(scene) * thick * (one.rest * _scale(scene) / belly) ** THINNER
+    return (
+        upper,
+        belly,
+        one.half * scene.body.scale * thick * (one.rest * scene.body.scale / belly) ** THINNER,
+    )
 
 
 def opacity(scene: Projection) -> dict[str, list[float]]:
@@ -155,7 +158,7 @@ def path_of(scene: Stance, one: Belly, percent: Array) -> HeadPath:
     What the places leave is made up where it begins: it lies nearer to the next place, or farther from it.
     """
     places = np.stack(_places(scene, one))
-    shortest, longest = (_scale(scene) * length for length in one.length)
+    shortest, longest = (scene.body.scale * length for length in one.length)
     over = _lengths(_fine(places))[:, -1] - (shortest + (longest - shortest) * percent / 100)
     ahead = places[1] - places[0]
     away = length_of(ahead)
@@ -193,11 +196,6 @@ def _smooth(count: int) -> Array:
     return found
 
 
-def _scale(scene: Stance) -> float:
-    """Over the arm of which `bellies.toml` gives millimetres."""
-    return float(scene.body.height / parameter_set().number("body.height"))
-
-
 def _places(scene: Stance, one: Belly) -> list[Array]:
     """The places that a head's path goes through, (3, frames) each in the trunk frame."""
     frame, body = scene.frame, scene.body
@@ -210,12 +208,12 @@ def _places(scene: Stance, one: Belly) -> list[Array]:
     on_bone: list[int] = []
     for kind, *place in one.path:
         if kind == "trunk":
-            x, y, z = (0.001 * _scale(scene) * v for v in place)
+            x, y, z = (0.001 * scene.body.scale * v for v in place)
             point = scene.with_blade(still + np.array([[x], [y], [z]]))
         elif kind in ("upper", "under"):
             t, f, out = place[:3]
             if kind == "under":
-                deep = (BONE_SIDE * f * one.half + place[3]) * 0.001 * _scale(scene) / body.upper_arm
+                deep = (BONE_SIDE * f * one.half + place[3]) * 0.001 * scene.body.scale / body.upper_arm
                 f = sign * (float(np.interp(t, upper.at, skin)) - deep)
             point = body.upper_arm * (t * frame.upper_arm + f * scene.bend_side + out * aside)
             if sign > 0 and t >= LAST_ON_BONE:

@@ -29,14 +29,9 @@ def bones(scene: Stance) -> list[MovingPath]:
     ]
 
 
-def _scale(scene: Stance) -> float:
-    """Millimetres of the paper for each of `person.toml`."""
-    return scene.body.scale
-
-
 def _end(scene: Stance, place: dict[str, float]) -> Array:
     """A place of the forearm, (3, frames) in the trunk frame."""
-    frame, by = scene.frame, 0.001 * _scale(scene)
+    frame, by = scene.frame, 0.001 * scene.body.scale
     aside = place["bend"] * frame.bend + place["out"] * frame.elbow_axis + place["thumb"] * frame.thumb
     return np.asarray(frame.elbow + place["along"] * scene.body.forearm * frame.forearm + by * aside)
 
@@ -45,7 +40,7 @@ def _bone(scene: Stance, bone: dict[str, Any], start: Array, end: Array) -> Outl
     """A round bone between two places."""
     begin = scene.flat(start)
     length = float(1000 * np.sqrt(((end - start) ** 2).sum(axis=0)).mean())
-    half = np.array(bone["half"]) * _scale(scene) / length
+    half = np.array(bone["half"]) * scene.body.scale / length
     sections = Sections(np.array(bone["at"]), half, half, half, half)
     front, side = scene.way(scene.bend_side), scene.way(scene.frame.elbow_axis)
     return tube(Axis(begin, scene.flat(end) - begin, front, side, length), sections)
@@ -53,6 +48,6 @@ def _bone(scene: Stance, bone: dict[str, Any], start: Array, end: Array) -> Outl
 
 def _blade(scene: Stance) -> Outline:
     """The edge of the shoulder blade."""
-    edge = 0.001 * _scale(scene) * np.array(drawn()["bones"]["blade"]["edge"])
+    edge = 0.001 * scene.body.scale * np.array(drawn()["bones"]["blade"]["edge"])
     points = [scene.flat(scene.with_blade(place[:, None] + 0 * scene.frame.elbow)) for place in edge]
     return open_curve(np.stack(points, axis=1))

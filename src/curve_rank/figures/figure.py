@@ -169,7 +169,8 @@ def figure(modelled: VariantModel, view: str = "", only: int | None = None, *, h
     view = view or best_view(modelled.variant)
     if view not in VIEWS:
         raise UnknownNameError("view", view, "one of: " + ", ".join(VIEWS))
-    scene, floor = Projection.of_model(modelled, view, only), None if view == "top" else 0.0
+    scene = Projection.of_model(modelled, view, only)
+    floor = scene.floor
     pull, who = implement.pull_of(scene), person.Person(scene, hair)
     head = person.around_head(who)
     grip = scene.flat(scene.frame.grip)
@@ -258,22 +259,20 @@ def _words_at(scene: Projection, pull: Pull | None, sizes: tuple[float, ...]) ->
         for around in away * AROUND
     ]
     lines = [(scene.flat(pull.start), scene.flat(pull.tip)), (elbow, foot)]
-    over = ((_lines_under(at, words, sizes, lines), n) for n, (at, words) in enumerate(places))
-    none = next((one for one in over if one[0] == 0), None)
-    return places[none[1]] if none else places[0]
+    return next((one for one in places if not _is_over(lines, *one, sizes)), places[0])
 
 
-def _lines_under(at: Plane, words: Beside, sizes: tuple[float, ...], lines: list[tuple[Plane, Plane]]) -> int:
-    """How many points of some lines, at all frames, lie where words of some sizes stand."""
-    found = 0
+def _is_over(lines: list[tuple[Plane, Plane]], at: Plane, words: Beside, sizes: tuple[float, ...]) -> bool:
+    """Whether words of some sizes ever stand over one of some lines."""
     for size in sizes:
         begins = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor] * WORDS
         corner = at + size * (words.across - begins + 1j * (words.down - 1))
         for start, end in lines:
             off = start[:, None] + (end - start)[:, None] * np.linspace(0, 1, 40) - corner[:, None]
             inside = (off.real > 0) & (off.real < WORDS * size) & (off.imag > 0) & (off.imag < 1.15 * size)
-            found += int(inside.sum())
-    return found
+            if inside.any():
+                return True
+    return False
 
 
 def _lever_labels(scene: Projection, at: Plane) -> tuple[tuple[int, int, float | None], ...]:

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from curve_rank.arm.arrays import dot
+from curve_rank.arm.arrays import Array, dot
 from curve_rank.catalogue.line_kinds import BandLine, CableLine
 from curve_rank.data_files import read_toml
 from curve_rank.figures.outlines import MovingPath, Outline, Plane, disc, slab, strokes
@@ -58,7 +58,9 @@ def _standing(scene: Stance) -> list[tuple[str, Outline]]:
             continue
         height = _height(scene, one["of"])
         low, high = (0.0, height + one["up"]) if "up" in one else (height + at for at in one["y"])
-        found.append((one["key"], _box(scene, one["x"], (low, high), one["z"])))
+        (back, front), (left, right) = np.array(one["x"]) * scene.body.scale, one["z"]
+        box = _box(scene, np.array([back, low, left]), np.array([front, high, right]))
+        found.append((one["key"], box))
     return found
 
 
@@ -75,14 +77,10 @@ def _height(scene: Stance, of: str) -> float:
             return 0.0
 
 
-def _box(scene: Stance, x: Any, y: Any, z: Any) -> Outline:
-    """A box that stands in the room; forward it goes with the body's height."""
-    (x0, x1), (y0, y1), (z0, z1) = (v * scene.body.height / 1.78 for v in x), y, z
-    middle = scene.still((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
-    halves = np.array([x1 - x0, y1 - y0, z1 - z0]) / 2
-    return slab(
-        middle, [half * scene.plane(axis[:, None]) for half, axis in zip(halves, AXES, strict=True)], CORNER
-    )
+def _box(scene: Stance, low: Array, high: Array) -> Outline:
+    """A box that stands in the room, between two of its corners (3,) [m]."""
+    halves = zip((high - low) / 2, (scene.plane(axis[:, None]) for axis in AXES), strict=True)
+    return slab(scene.still(*((low + high) / 2)), [half * way for half, way in halves], CORNER)
 
 
 def _pads(scene: Stance) -> list[MovingPath]:
@@ -133,18 +131,16 @@ def _anchor(scene: Stance, n: int, at: tuple[float, float, float]) -> list[Movin
 def _column(scene: Stance, n: int, at: tuple[float, float, float]) -> list[MovingPath]:
     """A pulley on its column, and the stack of plates behind it, away from who pulls."""
     column, (x, y, z) = _things()["column"], at
-    far = (
-        np.array([x, z]) / max(float(np.hypot(x, z)), 1e-9) if np.hypot(x, z) > 0.05 else np.array([1.0, 0.0])
-    )
+    away = np.array([x, z]) if np.hypot(x, z) > OVERHEAD else np.array([1.0, 0.0])
+    far = away / np.hypot(*away)
     half, stack = column["half"], column["stack"]
     top = max(y + column["over"], column["least"])
     cx, cz = (np.array([x, z]) + far * (half + column["wheel"])).tolist()
     sx, sz = (np.array([cx, cz]) + far * stack["behind"]).tolist()
 
     def box(at_x: float, at_z: float, wide: float, low: float, high: float) -> Outline:
-        scaled = 1.78 / scene.body.height
-        across = ((at_x - wide) * scaled, (at_x + wide) * scaled)
-        return _box(scene, across, (low, high), (at_z - wide, at_z + wide))
+        corners = ((at_x - wide, low, at_z - wide), (at_x + wide, high, at_z + wide))
+        return _box(scene, *map(np.array, corners))
 
     shapes = [
         solid(f"post-{n}", "fig-column", box(cx, cz, half, 0.0, top)),
@@ -152,8 +148,10 @@ def _column(scene: Stance, n: int, at: tuple[float, float, float]) -> list[Movin
     ]
     if scene.view == "top":
         return shapes
-    left = [scene.still(sx - stack["half"], y0, sz - stack["half"]) for y0 in _plates(stack)]
-    right = [scene.still(sx + stack["half"], y0, sz + stack["half"]) for y0 in _plates(stack)]
+    left, right = (
+        [scene.still(sx + side, y0, sz + side) for y0 in _plates(stack)]
+        for side in (-stack["half"], stack["half"])
+    )
     return [
         solid(f"stack-{n}", "fig-stack", box(sx, sz, stack["half"], 0.02, 0.02 + stack["high"])),
         solid(f"plates-{n}", "fig-seam", strokes(list(zip(left, right, strict=True)))),

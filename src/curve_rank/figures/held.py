@@ -60,7 +60,7 @@ def held_picture(variant: Variant, body: Body, percent: Mapping[str, float], pul
     corners = [scene.trunk(0, 0.3, 0), scene.trunk(0, -body.trunk - 0.1, 0), b[:1]]
     corners += [scene.flat(point)[:1] for point in (scene.frame.elbow, scene.frame.grip)]
     corners += [scene.still(*place) for place in scene.pulleys()]
-    left, top, width, height = FRAMING.around(corners, None if view == "top" else 0.0)
+    left, top, width, height = FRAMING.around(corners, scene.floor)
     return Picture(
         role="figure",
         left=left,

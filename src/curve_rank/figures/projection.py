@@ -174,6 +174,11 @@ class Stance:
         """One room point that never moves, in the plane, (1,)."""
         return self.plane(np.array([[x], [y], [z]], dtype=float))
 
+    @property
+    def floor(self) -> float | None:
+        """Where the floor is down the paper; None seen from above."""
+        return None if self.view == "top" else 0.0
+
     def with_body(self, x: float, y: float, z: float) -> Plane:
         """A room point that moves with the body where the hands are what stands still; else (1,)."""
         return self.plane(np.array([[x], [y], [z]]) + self.shift)

@@ -49,7 +49,7 @@ def silhouette(modelled: VariantModel) -> Picture:
         ("sil-bar", [s for s in held if s.key == "handle"]),
         ("sil-force", _force(scene)),
     ]
-    left, top, width, height = FRAMING.around(_around(scene, who, limbs), None if view == "top" else 0.0)
+    left, top, width, height = FRAMING.around(_around(scene, who, limbs), scene.floor)
     return Picture(
         role="silhouette",
         left=round(left / 10),

@@ -188,7 +188,7 @@ def _arm(seed: int, draw: int, body: Body) -> ArmDraw:
         if seed == FIXED
         else arm_draw(values, body)
     )
-    return as_strong(arm, person_deviate(seed, draw))
+    return as_strong(arm, person_deviate(seed, draw)) if body.strength_spread else arm
 
 
 @lru_cache(maxsize=FIXED_DRAWS)
