@@ -14,6 +14,7 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.figures.bellies import drawn_bellies, heads_of, path_of, sizes
 from curve_rank.figures.figure import Figure, figure
 from curve_rank.figures.framing import WORDS
+from curve_rank.figures.implement import BARS
 from curve_rank.figures.projection import VIEWS, Projection
 from curve_rank.figures.shapes import Path
 from curve_rank.figures.silhouette import silhouette
@@ -107,7 +108,9 @@ def test_head_lever_and_its_words_are_in_every_frame_and_words_lie_over_no_line(
                 begins = x - {"start": 0, "middle": 0.5, "end": 1}[drawn.words.anchor] * (WORDS - 1) * size
                 assert left <= begins <= left + width - (WORDS - 1) * size, (m.variant.id, whole, n)
                 box = (begins, y - 0.72 * size, begins + (WORDS - 1) * size, y)
-                for key in ("force", "lever"):
+                straight = () if view == "side" or m.variant.equipment.handle == "angled_bar" else ("handle",)
+                bar = straight if m.variant.equipment.loads[0] in BARS else ()
+                for key in ("force", "lever", *bar):
                     line = corners(next(s for s in drawn.shapes if s.key == key).at(n))
                     assert not crosses(line, box), (m.variant.id, view, key, whole, n)
 

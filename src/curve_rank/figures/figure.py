@@ -258,7 +258,12 @@ def _words_at(scene: Projection, pull: Pull | None, sizes: tuple[float, ...]) ->
         for at in (foot, elbow, grip)
         for around in away * AROUND
     ]
-    lines = [(scene.flat(pull.start), scene.flat(pull.tip)), (elbow, foot)]
+    lines = [
+        (scene.flat(pull.start), scene.flat(pull.tip)),
+        (elbow, foot),
+        (scene.flat(0 * scene.frame.elbow), elbow),
+    ]
+    lines += implement.lines_of_bar(scene)
     return next((one for one in places if not _is_over(lines, *one, sizes)), places[0])
 
 

@@ -68,7 +68,7 @@ def implement(scene: Projection) -> list[MovingPath]:
     if handle == "rope":
         return [*pulled, *_rope(scene)]
     if equipment.hands == 2:
-        return [*pulled, *_bar(scene, plates=loads[0] in BARS)]
+        return [*pulled, *_bar(scene)]
     return [*pulled, _handle(scene, 0.06)]
 
 
@@ -207,15 +207,38 @@ def _round(inner: Plane, outer: Plane, thick: float, radius: float) -> Outline:
     return closed_curve(np.where(turn.real < 0, inner[:, None], outer[:, None]) + rim)
 
 
-def _bar(scene: Projection, *, plates: bool) -> list[MovingPath]:
-    frame = scene.frame
-    centre = frame.grip.copy()
-    centre[2] = -scene.body.shoulder_half_width
-    across = np.zeros_like(centre)
-    across[2] = 1.0
-    hangs = scene.variant.support.base in ("hanging", "body_row")
-    half = 0.60 if plates else 0.80 if hangs else 0.28
-    ends = [scene.flat(centre + side * half * across) for side in (-1, 1)]
+def lines_of_bar(scene: Projection) -> list[tuple[Plane, Plane]]:
+    """A bar that is seen along its length, and its plates from their edge: from where to where; else none."""
+    if scene.view == "side" or scene.variant.equipment.loads[0] not in BARS:
+        return []
+    half, (radius, _) = _half_of_bar(scene), _plate(scene)
+    ends = [_on_bar(scene, side * half) for side in (-1, 1)]
+    plates = [_on_bar(scene, side * (half - 0.05)) for side in (-1, 1)]
+    rim = 1000j * radius * unit(ends[1] - ends[0])
+    return [(ends[0], ends[1]), *((at - rim, at + rim) for at in plates)]
+
+
+def _half_of_bar(scene: Projection) -> float:
+    """Half of a bar's length [m]."""
+    if scene.variant.equipment.loads[0] in BARS:
+        return 0.60
+    return 0.80 if _hangs(scene) else 0.28
+
+
+def _hangs(scene: Projection) -> bool:
+    return scene.variant.support.base in ("hanging", "body_row")
+
+
+def _on_bar(scene: Projection, away: float) -> Plane:
+    """The place so far along a bar from its middle [m]."""
+    place = scene.frame.grip.copy()
+    place[2] = away - scene.body.shoulder_half_width
+    return scene.flat(place)
+
+
+def _bar(scene: Projection) -> list[MovingPath]:
+    frame, hangs, half = scene.frame, _hangs(scene), _half_of_bar(scene)
+    ends = [_on_bar(scene, side * half) for side in (-1, 1)]
     if scene.variant.equipment.handle == "angled_bar":
         held = [frame.grip + side * FIST_HALF * frame.thumb for side in (-1, 1)]
         right = sorted(held, key=lambda point: float(point[2].mean()))
@@ -223,13 +246,13 @@ def _bar(scene: Projection, *, plates: bool) -> list[MovingPath]:
         shapes = [solid("handle", "fig-handle", polyline([ends[0], *map(scene.flat, bends), ends[1]]))]
     else:
         shapes = [stroke("handle", "fig-handle", *ends)]
-    if not plates:
+    if scene.variant.equipment.loads[0] not in BARS:
         if scene.view == "side" and hangs:
             shapes.append(solid("bar", "fig-pulley", disc(scene.flat(frame.grip), 22)))
         return shapes
     radius, thick = _plate(scene)
-    inner = [scene.flat(centre + side * (half - 0.05 - thick) * across) for side in (-1, 1)]
-    outer = [scene.flat(centre + side * (half - 0.05) * across) for side in (-1, 1)]
+    inner = [_on_bar(scene, side * (half - 0.05 - thick)) for side in (-1, 1)]
+    outer = [_on_bar(scene, side * (half - 0.05)) for side in (-1, 1)]
     far, near = (
         solid(f"plate-{n}", "fig-plate", _round(a, b, 1000 * thick, 1000 * radius))
         for n, (a, b) in enumerate(zip(inner, outer, strict=True))
