@@ -19,8 +19,8 @@ ONE_ARMED = "low-cable-one-hand-curl"
 """A set-up in which somebody stands and one arm works."""
 SOFT = 8.0
 """Bend of an elbow that is not locked [°]."""
-AROUND_SHOULDER, AROUND_FIST = 700, 170
-"""Half of the width that is shown, around the shoulder and around the fist [mm]."""
+AROUND_SHOULDER, AROUND_ELBOW, AROUND_FIST = 700, 340, 170
+"""Half of the width that is shown, around the joint that moves [mm]."""
 THUMB = 150
 """Length of the line along which a thumb begins [mm]."""
 
@@ -102,7 +102,7 @@ def check_picture(key: str, angle: float) -> Picture:
         *hands.fingers(scene),
         _from_zero(scene, _standing(key, 0.0), is_palm=is_palm),
     ]
-    left, top, width, height = _frame(scene, is_palm=is_palm)
+    left, top, width, height = _frame(scene, key)
     return Picture(
         role="range-check",
         left=left,
@@ -140,8 +140,13 @@ def _from_zero(scene: Stance, zero: Stance, *, is_palm: bool) -> MovingPath:
     return stroke("zero", "fig-ghost", zero.flat(0 * zero.frame.elbow), zero.flat(zero.frame.grip))
 
 
-def _frame(scene: Stance, *, is_palm: bool) -> tuple[float, float, float, float]:
-    """What is shown: the fist, or head, trunk and the arm wherever it goes."""
-    centre = complex(scene.flat(scene.frame.grip)[0] if is_palm else scene.flat(0 * scene.frame.elbow)[0])
-    half = AROUND_FIST if is_palm else AROUND_SHOULDER
+def _frame(scene: Stance, key: str) -> tuple[float, float, float, float]:
+    """What is shown: the fist, the arm that straightens, or head, trunk and the arm wherever it goes."""
+    joint, frame = key.partition("_")[0], scene.frame
+    at, half = {
+        "palm": (frame.grip, AROUND_FIST),
+        "elbow": (frame.elbow, AROUND_ELBOW),
+        "shoulder": (0 * frame.elbow, AROUND_SHOULDER),
+    }[joint]
+    centre = complex(scene.flat(at)[0])
     return round(centre.real - half), round(centre.imag - 1.15 * half), 2 * half, round(2.3 * half)
