@@ -57,8 +57,9 @@ def demo(host: str, port: int, data: Path | None) -> None:
 
 def _publish_ranking(kept: Desk, at: str) -> None:
     """Give the demo a published ranking, where nothing was published yet."""
+    from curve_rank.answers.leaflets import leaflet_from
     from curve_rank.answers.means import Library, Means
-    from curve_rank.answers.published import keep, published_from
+    from curve_rank.answers.published import keep
     from curve_rank.store.publications import published
     from curve_rank.store.viewers import local_educator
 
@@ -67,7 +68,7 @@ def _publish_ranking(kept: Desk, at: str) -> None:
         if viewer is None or published(session, viewer):
             return
         means = Means(Library(session, viewer), kept.modeller, drawing_with(kept.modeller))
-        made = published_from(session, viewer, means, PUBLISHED_RANKING)
+        made = leaflet_from(session, viewer, means, PUBLISHED_RANKING)
     with kept.store.writing() as session:
         keep(session, viewer, made, lambda token: f"{at}/p/{token}")
 

@@ -71,9 +71,10 @@ def test_ten_minutes_for_an_educator(visit: Visit) -> None:
         expect(page.get_by_role("heading", name="What would turn it")).to_be_visible()
     with guide.step("Hand it out"):
         visit.go("/variants/rope-press-down")
+        page.get_by_text("Take with you").click()
         sheet = page.get_by_role("link", name="One page as PDF").get_attribute("href")
         assert page.request.get(f"{visit.address}{sheet}").headers["content-type"] == "application/pdf"
-        page.get_by_role("button", name="Publish this").click()
+        page.get_by_role("button", name="A page behind a link").click()
         expect(page.locator(".notice")).to_contain_text("Whoever has the link can read it")
     assert guide.left == []
 

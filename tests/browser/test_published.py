@@ -12,7 +12,8 @@ from tests.browser.conftest import Visit
 def test_a_comparison_is_published_read_on_a_phone_and_withdrawn(visit: Visit) -> None:
     page = visit.page
     visit.go("/compare?with=chin-up&with=pull-up-palms-away")
-    page.get_by_role("button", name="Publish this").click()
+    page.get_by_text("Take with you").click()
+    page.get_by_role("button", name="A page behind a link").click()
     expect(page.locator(".notice")).to_contain_text("Whoever has the link can read it")
     title = page.locator(".links li").first.get_by_label("Title")
     title.focus()

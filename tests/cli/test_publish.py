@@ -35,7 +35,7 @@ def test_a_page_is_published_listed_and_withdrawn(data: str) -> None:
 @pytest.mark.parametrize(
     ("command", "says"),
     [
-        (["/loads"], "Publish this"),
+        (["/loads"], "Take with you"),
         (["/variants/nothing"], "nothing"),
         (["/variants/chin-up", "--at", "http://elsewhere.example"], "CURVE_RANK_HOSTS"),
         (["--withdraw", "http://127.0.0.1:8137/p/never"], "published here"),

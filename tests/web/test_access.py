@@ -118,9 +118,10 @@ WHO = {
 @pytest.mark.parametrize("who", WHO)
 def test_each_route_against_each_role(nobody: Flask, who: str, monkeypatch: pytest.MonkeyPatch) -> None:
     # What is in a file is not the point.
-    for drawn in ("answers.card", "answers.published", "web.pages.variants.booklet"):
+    for drawn in ("answers.card", "exchange.leaflet", "web.pages.variants.booklet"):
         monkeypatch.setattr(f"curve_rank.{drawn}.pdf", lambda *_, **__: b"%PDF-")
     monkeypatch.setattr("curve_rank.web.files.slide_png", lambda *_, **__: b"PNG")
+    monkeypatch.setattr("curve_rank.exchange.leaflet.as_png", lambda *_, **__: b"PNG")
     acting_as(nobody, WHO[who])
     roles = {"owner": {"owner", "educator"}, "not agreed": {"client"}}.get(who, {who})
     client = nobody.test_client()

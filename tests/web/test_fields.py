@@ -34,9 +34,10 @@ MOST = 10
 
 @pytest.fixture
 def open_app(make_app: Callable[..., Flask], monkeypatch: pytest.MonkeyPatch) -> Flask:
-    for drawn in ("answers.card", "answers.published", "web.pages.variants.booklet"):
+    for drawn in ("answers.card", "exchange.leaflet", "web.pages.variants.booklet"):
         monkeypatch.setattr(f"curve_rank.{drawn}.pdf", lambda *_, **__: b"%PDF-")
     monkeypatch.setattr("curve_rank.web.files.slide_png", lambda *_, **__: b"PNG")
+    monkeypatch.setattr("curve_rank.exchange.leaflet.as_png", lambda *_, **__: b"PNG")
     return make_app(Resting, patterns=True, requests_a_minute=0)
 
 

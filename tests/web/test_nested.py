@@ -42,9 +42,10 @@ def number_fields() -> set[str]:
 @pytest.fixture
 def shared(make_app: Callable[..., Flask], monkeypatch: pytest.MonkeyPatch) -> Flask:
     """A block of one coach's that another coach's client does as well."""
-    for drawn in ("answers.card", "answers.published", "web.pages.variants.booklet"):
+    for drawn in ("answers.card", "exchange.leaflet", "web.pages.variants.booklet"):
         monkeypatch.setattr(f"curve_rank.{drawn}.pdf", lambda *_, **__: b"%PDF-")
     monkeypatch.setattr("curve_rank.web.files.slide_png", lambda *_, **__: b"PNG")
+    monkeypatch.setattr("curve_rank.exchange.leaflet.as_png", lambda *_, **__: b"PNG")
     app = make_app(Resting, local_viewer=False, patterns=True)
     with desk_of(app).store.writing() as session:
         first, second = (viewer_named(session, name) for name in COACHES)

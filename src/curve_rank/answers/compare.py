@@ -24,6 +24,7 @@ from curve_rank.figures.overlay import LETTERS, Axis, Overlay, overlay
 from curve_rank.figures.projection import best_view
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strips
+from curve_rank.rating.cautions import CautionReason
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, known, long_head, targets
@@ -176,6 +177,8 @@ class CompareAnswer:
     asked: Shown[CompareQuestion]
     overlay: Shown[Overlay]
     gaps: Shown[dict[str, Picture]]
+    cautions: Shown[tuple[tuple[CautionReason, ...], ...]]
+    """Of each set-up."""
 
     def as_script(self) -> dict[str, Any]:
         """What the page's script moves."""
@@ -230,6 +233,7 @@ def side_by_side(means: Means, asked: CompareQuestion) -> CompareAnswer:
         asked=asked,
         overlay=overlay(models, asked.target, asked.axis),
         gaps={one.reading.key: gaps(one) for one in found.readings},
+        cautions=tuple(map(means.cautions, models)),
     )
 
 

@@ -33,6 +33,7 @@ COMMANDS = {
     "import": "bundles.import_command",
     "handout": "handout.handout_command",
     "publish": "publish.publish_command",
+    "take": "take.take_command",
     "log": "training.log_group",
     "progress": "training.progress_command",
     "personal": "training.personal_command",

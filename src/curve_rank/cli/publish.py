@@ -36,12 +36,13 @@ def publish_command(
     page: str | None, title: str | None, at: str, withdraw: str | None, as_json: bool, data: Path | None
 ) -> None:
     """Freeze PAGE, an address of the application, behind a link; without PAGE, list the links there are."""
-    from curve_rank.answers.published import keep, published_from  # brings all that can be published
+    from curve_rank.answers.leaflets import leaflet_from  # brings all that can be published
+    from curve_rank.answers.published import keep
 
     _check_host(at, data)
     means, store = means_for(data), store_in(data)
     with store.reading() as session:
-        made = published_from(session, shell_viewer(session), means, page) if page is not None else None
+        made = leaflet_from(session, shell_viewer(session), means, page) if page is not None else None
     with store.writing() as session:
         viewer = shell_viewer(session)
         if made is not None:

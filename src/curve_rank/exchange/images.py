@@ -40,10 +40,23 @@ def slide_png(svg: str, *, paper: str) -> bytes:
         f"body {{ margin: {top:.1f}px 0 0 {left:.1f}px; font-family: Atkinson }}"
         f"</style><body>{sized}</body></html>"
     )
+    return as_png(html)
+
+
+def as_png(html: str, *, clear: bool = False) -> bytes:
+    """The first page of HTML as PNG, a CSS pixel a pixel; `clear` leaves its ground open.
+
+    Raises
+    ------
+    BadInputError
+        When the libraries that draw are not on this machine.
+    """
+    ground = (0, 0, 0, 0) if clear else (255, 255, 255, 255)
     document = pypdfium2.PdfDocument(pdf(html))
     try:
+        drawn = document[0].render(scale=1 / POINTS_PER_PX, fill_color=ground, maybe_alpha=True)
         out = io.BytesIO()
-        document[0].render(scale=1 / POINTS_PER_PX).to_pil().save(out, format="PNG", optimize=True)
+        drawn.to_pil().save(out, format="PNG", optimize=True)
         return out.getvalue()
     finally:
         document.close()

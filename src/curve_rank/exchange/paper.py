@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import cache
 from typing import Any
+from urllib.parse import urlsplit
 
+import segno
 from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
@@ -13,6 +15,7 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import ByColour, svg
 from curve_rank.practice.limits import fitted_words
 from curve_rank.rating.words import load_words, lower_first, printed, upper_first
+from curve_rank.settings import LOOPBACK
 
 FILTERS: dict[str, Callable[..., str]] = {
     "number": printed,
@@ -40,6 +43,15 @@ def _environment() -> Environment:
 def on_paper(template: str, **context: Any) -> str:
     """A page by the name of its template, as in "print/card"."""
     return _environment().get_template(f"{template}.html").render(**context)
+
+
+def code_for(link: str) -> Markup:
+    """A code that leads to a link; none where nobody but this machine can follow it."""
+    if urlsplit(link).hostname in (None, *LOOPBACK):
+        return Markup()
+    return Markup(
+        segno.make(link, error="m").svg_inline(scale=2, border=0, title="Code that leads to the page")
+    )
 
 
 def frozen_svg(picture: Picture) -> Markup:

@@ -55,7 +55,7 @@ def pdf(html: str, *, tell: Callable[[int], None] | None = None) -> bytes:
     sheet = weasyprint.CSS(string=faces, font_config=configuration, url_fetcher=from_disk)
     page = weasyprint.HTML(string=with_plain_digits(html), url_fetcher=nothing)
     with _watched(tell):
-        made: bytes = page.write_pdf(stylesheets=[sheet], font_config=configuration)
+        made: bytes = page.write_pdf(stylesheets=[sheet], font_config=configuration, pdf_tags=True)
     return made
 
 

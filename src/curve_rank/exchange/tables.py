@@ -45,8 +45,13 @@ def rep_table(modelled: VariantModel) -> Table:
     return Table(tuple(title for title, _ in columns), tuple(tuple(round(v, 3) for v in row) for row in rows))
 
 
-def comparison_table(names: Sequence[str], readings: Sequence[ComparedReading]) -> Table:
-    """Readings of every column, and how much more each reads than the first, one row per reading."""
+def comparison_table(
+    names: Sequence[str], readings: Sequence[ComparedReading], *, as_printed: bool = False
+) -> Table:
+    """Readings of every column, and how much more each reads than the first, one row per reading.
+
+    With as many digits as pages print, or with more.
+    """
     lettered = [f"{letter} {name}" for letter, name in zip(LETTERS.upper(), names, strict=False)]
     columns = list(enumerate(names if len(set(names)) == len(names) else lettered))
     titles = ["Reading", "Unit"]
@@ -56,23 +61,27 @@ def comparison_table(names: Sequence[str], readings: Sequence[ComparedReading]) 
     rows = []
     for one in readings:
         row: list[float | str] = [one.reading.name, one.reading.unit]
+        digits = one.reading.digits if as_printed else 4
         for spread in one.columns:
-            row += [round(v, 4) for v in (spread.median, spread.low, spread.high)]
+            row += [round(v, digits) for v in (spread.median, spread.low, spread.high)]
         for n, _ in columns[1:]:
             found = one.differences[0, n]
-            numbers = (found.spread.median, found.spread.low, found.spread.high, found.chance)
-            row += [round(v, 4) for v in numbers]
+            row += [round(v, digits) for v in (found.spread.median, found.spread.low, found.spread.high)]
+            row.append(round(found.chance, 2 if as_printed else 4))
         rows.append(tuple(row))
     return Table(tuple(titles), tuple(rows))
 
 
 def series_table(
-    field: str, reading: Reading, steps: Iterable[tuple[float | str, Spread | None, str]]
+    field: str,
+    reading: Reading,
+    steps: Iterable[tuple[float | str, Spread | None, str]],
+    digits: int = 4,
 ) -> Table:
     """A reading step by step: the field's value, what is read, or why it cannot be."""
     titles = (field, *(f"{reading.name} [{reading.unit}]: {p}" for p in PARTS))
     rows = [
-        (value, *((round(getattr(spread, p), 4) if spread else problem) for p in PARTS))
+        (value, *((round(getattr(spread, p), digits) if spread else problem) for p in PARTS))
         for value, spread, problem in steps
     ]
     return Table(titles, tuple(rows))

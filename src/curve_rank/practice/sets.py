@@ -24,6 +24,7 @@ from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Row, rank
 from curve_rank.rating.similar import curve_of
 from curve_rank.rating.targets import Target, known, targets
+from curve_rank.rating.words import in_a_row
 from curve_rank.study.schemes import tempo_of
 
 Draw = Callable[[tuple[Variant, ...], Body, float], tuple[Readings, ...]]
@@ -380,5 +381,4 @@ def _uncovered(pool: _Pool, choice: SetChoice) -> tuple[Gap, ...]:
 
 
 def _listed(cells: tuple[Cell, ...]) -> str:
-    names = [cell.name for cell in cells]
-    return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
+    return in_a_row([cell.name for cell in cells])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Protocol
 
 from curve_rank.arm.parameters import parameter_set
@@ -145,6 +146,13 @@ def printed(value: float, digits: int = 0, *, sign: bool = False) -> str:
     shown = f"{value:z.{digits}f}"
     plus = "+" if sign and float(shown) > 0 else ""
     return plus + shown.replace("-", "−")
+
+
+def in_a_row(items: Sequence[str], nothing: str = "") -> str:
+    """Names as a sentence lists them: "a, b and c"."""
+    if len(items) < 2:
+        return items[0] if items else nothing
+    return f"{', '.join(items[:-1])} and {items[-1]}"
 
 
 def upper_first(text: str) -> str:

@@ -28,18 +28,24 @@ class FrozenPage:
     Attributes
     ----------
     kind, title : str
+    says : str
+        What it answers, in a sentence.
     html : str
         Its body; pictures stand in it.
     data : dict or list
         Its JSON twin.
     pdf : bytes
+    preview : bytes, optional
+        A picture, as PNG, for where the link is shown.
     """
 
     kind: str
     title: str
+    says: str
     html: str
     data: Any
     pdf: bytes
+    preview: bytes | None = None
 
 
 @dataclass(frozen=True)
@@ -73,6 +79,8 @@ def publish(session: DbSession, viewer: Viewer, token: str, frozen: FrozenPage) 
             token=token,
             kind=frozen.kind,
             title=_title(frozen.title),
+            says=frozen.says,
+            preview=frozen.preview,
             html=frozen.html,
             data=json.dumps(frozen.data, ensure_ascii=False),
             pdf=frozen.pdf,

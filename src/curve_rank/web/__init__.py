@@ -17,6 +17,7 @@ from curve_rank.background.checks import size_shown
 from curve_rank.background.draws import Draws
 from curve_rank.catalogue.glossary import glossary, term_of
 from curve_rank.catalogue.library import built_in
+from curve_rank.exchange.leaflet import made_words
 from curve_rank.exchange.paper import FILTERS
 from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
@@ -29,6 +30,8 @@ from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
 from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
+from curve_rank.store.tables import now
+from curve_rank.store.verdicts import Stamp
 from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
 from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile
@@ -44,7 +47,7 @@ class RowNumber(IntegerConverter):
 STYLE_SHEETS = (
     "fonts", "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",
     "claims", "doubt", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches",
-    "record", "pages", "faults", "administration",
+    "record", "pages", "faults", "administration", "taking",
 )  # fmt: skip
 """What a page is dressed in; one that is opened in a gym says itself what it needs."""
 
@@ -122,6 +125,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         who=who,
         cast=lambda: everyone(current.session()),
         same_query=same_query,
+        made_now=made_now,
         version=__version__,
         static_version=version_of_static,
         style_sheets=STYLE_SHEETS,
@@ -157,3 +161,9 @@ def picture(shown: Picture) -> Markup:
 def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Markup:
     """A rep strip in a page."""
     return strip_of(current.modeller(), modelled, target, size)
+
+
+def made_now() -> str:
+    """What a page that is printed says of itself: when, and by which edition of the model."""
+    stamp = Stamp.of("")
+    return made_words(now(), stamp.model, stamp.parameters)

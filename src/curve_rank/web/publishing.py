@@ -6,11 +6,11 @@ from flask import redirect, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers import published
-from curve_rank.answers.published import PublishedAnswer
+from curve_rank.exchange.leaflet import Leaflet
 from curve_rank.web import current, notices
 
 
-def keep(made: PublishedAnswer) -> ResponseReturnValue:
+def keep(made: Leaflet) -> ResponseReturnValue:
     """Freeze it behind a link, and show it in the list.
 
     Raises

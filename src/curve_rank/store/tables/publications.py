@@ -20,6 +20,8 @@ class Publication(Base):
     token: Mapped[str] = mapped_column(String(43), unique=True)
     kind: Mapped[str] = mapped_column(String(24))
     title: Mapped[str] = mapped_column(String(120))
+    says: Mapped[str] = mapped_column(Text, default="")
+    preview: Mapped[bytes | None] = mapped_column(LargeBinary)
     html: Mapped[str] = mapped_column(Text)
     data: Mapped[str] = mapped_column(Text)
     pdf: Mapped[bytes] = mapped_column(LargeBinary)

@@ -27,6 +27,7 @@ PAGES = (
     "doubt",
     "evidence",
     "published",
+    "taking",
     "sketch",
     "clients",
     "sets",

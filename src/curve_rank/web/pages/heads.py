@@ -6,8 +6,8 @@ from flask import Blueprint, jsonify, redirect, render_template, request, url_fo
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.heads import MOST_WALKS, WALKS, HeadAnswer, HeadRequest, head_map_of, loaded_by
+from curve_rank.answers.leaflets import a_plate
 from curve_rank.answers.plain import plain
-from curve_rank.answers.published import a_plate
 from curve_rank.answers.stretches import for_head
 from curve_rank.arm.atlas import RANGES
 from curve_rank.arm.body import Body

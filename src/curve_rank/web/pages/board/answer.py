@@ -10,8 +10,8 @@ from markupsafe import Markup
 
 from curve_rank.answers.board import AddressedQuestion, BoardRow, RowSureness, board
 from curve_rank.answers.drawn import row_picture
+from curve_rank.answers.leaflets import ranking
 from curve_rank.answers.plain import plain
-from curve_rank.answers.published import ranking
 from curve_rank.answers.requests import Address
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.background.draws import DrawRun
@@ -23,6 +23,7 @@ from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.ranking import Question
 from curve_rank.rating.targets import known
+from curve_rank.rating.words import in_a_row
 from curve_rank.store import people, questions
 from curve_rank.store.documents import is_own
 from curve_rank.store.people import SizedPerson
@@ -60,12 +61,12 @@ class BoardView:
     def equipment_words(self) -> str:
         """What is to hand, in words."""
         named = {key: name for kinds in self.equipment for key, name in kinds.items()}
-        return _listed([named.get(item, item) for item in self.asked.question.equipment], "anything")
+        return in_a_row([named.get(item, item) for item in self.asked.question.equipment], "anything")
 
     @property
     def spare_words(self) -> str:
         """What is spared, in words."""
-        return _listed([joints()[joint].name for joint in self.asked.question.spare], "nothing")
+        return in_a_row([joints()[joint].name for joint in self.asked.question.spare], "nothing")
 
 
 @blueprint.get("/board")
@@ -210,9 +211,3 @@ def _whisker(row: RowSureness, rank: int, rows: int) -> Markup:
     return current.modeller().once(
         ("whisker", low, high, rank, rows), lambda: Markup(svg(whisker(low, high, rank, rows)))
     )
-
-
-def _listed(items: list[str], nothing: str) -> str:
-    if not items:
-        return nothing
-    return items[0] if len(items) == 1 else ", ".join(items[:-1]) + " and " + items[-1]

@@ -7,8 +7,8 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.answers.claims import ClaimAnswer, ClaimBook, ClaimsRequest, LedgerAnswer
+from curve_rank.answers.leaflets import a_claim
 from curve_rank.answers.plain import plain
-from curve_rank.answers.published import a_claim
 from curve_rank.figures.balance import balance
 from curve_rank.figures.svg import svg
 from curve_rank.store.documents import unreadable, versions

@@ -5,8 +5,8 @@ from __future__ import annotations
 from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.leaflets import steps
 from curve_rank.answers.plain import plain
-from curve_rank.answers.published import steps
 from curve_rank.answers.series import AddressedSeries, SeriesAnswer, SeriesRequest, stepped
 from curve_rank.catalogue.controls import controls
 from curve_rank.exchange.tables import series_table

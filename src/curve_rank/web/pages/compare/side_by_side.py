@@ -7,8 +7,8 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.answers.compare import CompareAnswer, CompareRequest, side_by_side
+from curve_rank.answers.leaflets import comparison
 from curve_rank.answers.plain import plain
-from curve_rank.answers.published import comparison
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.tables import comparison_table
 from curve_rank.figures.svg import svg

@@ -6,7 +6,7 @@ from flask import Blueprint, Response, redirect, render_template, request, url_f
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.errors import BadInputError
+from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.store import publications, sharing
 from curve_rank.store.tables import Publication
 from curve_rank.web import current, notices
@@ -24,6 +24,9 @@ KINDS = {
     "series": "steps",
     "plate": "head",
     "variant": "variant",
+    "study": "bench",
+    "faults": "faults",
+    "set": "set",
 }
 
 
@@ -101,6 +104,16 @@ def page_data(token: str) -> ResponseReturnValue:
 def page_pdf(token: str) -> ResponseReturnValue:
     """Its printed page."""
     return unlisted(named_file(_opened(token).pdf, "application/pdf", "curve-rank.pdf", inline=True))
+
+
+@blueprint.get("/p/<token>.png")
+@allowed(ANYONE)
+def page_picture(token: str) -> ResponseReturnValue:
+    """Its picture, for where the link is shown."""
+    found = _opened(token)
+    if found.preview is None:
+        raise UnknownNameError("picture", found.title, "a page that was published since pages have pictures")
+    return unlisted(named_file(found.preview, "image/png", "curve-rank.png", inline=True))
 
 
 def _opened(token: str) -> Publication:

@@ -8,8 +8,8 @@ from flask import Blueprint, Response, jsonify, redirect, render_template, reque
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.handout import Handout, Subject, handout
+from curve_rank.answers.leaflets import a_variant
 from curve_rank.answers.plain import plain
-from curve_rank.answers.published import a_variant
 from curve_rank.answers.variants import (
     VariantAnswer,
     VariantRequest,

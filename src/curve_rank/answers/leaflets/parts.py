@@ -1,0 +1,38 @@
+"""What all leaflets share: the edition, medians, and cautions said once."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from curve_rank.answers.people import Client
+from curve_rank.exchange.leaflet import Leaflet, made_words
+from curve_rank.rating.cautions import CautionReason
+from curve_rank.rating.words import in_a_row
+from curve_rank.store.tables import now
+from curve_rank.store.verdicts import Stamp
+
+MEDIANS = "Numbers are medians of the same 64 arms; eight arms in ten lie in the interval."
+
+
+def for_whom(client: Client, reps: int) -> str:
+    """The end of a question: for whom, and how hard."""
+    return f"{client.name}, {reps} repetitions to failure."
+
+
+def leaflet(kind: str, title: str, data: Any, **named: Any) -> Leaflet:
+    """A leaflet made now; what is not its own is what its page shows."""
+    own = {key: named.pop(key, ()) for key in ("told", "cautions", "left_out")}
+    parts = {key: named.pop(key) for key in ("asks", "holds", "table", "pictures")}
+    stamp = Stamp.of("")
+    made = made_words(now(), stamp.model, stamp.parameters)
+    return Leaflet(kind, title, data=data, made=made, shown=named, **own, **parts)
+
+
+def cautions_of(rows: Iterable[tuple[str, tuple[CautionReason, ...]]]) -> tuple[str, ...]:
+    """Each caution once, and of which rows it is."""
+    found: dict[str, tuple[str, list[str]]] = {}
+    for name, reasons in rows:
+        for one in reasons:
+            found.setdefault(one.caution.key, (one.caution.says, []))[1].append(name)
+    return tuple(f"{says} ({in_a_row(of)})" if any(of) else says for says, of in found.values())

@@ -1,0 +1,55 @@
+"""`curve-rank take`: what a page answers, as a file, from a shell."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import get_args
+
+import click
+
+from curve_rank.cli.options import HERE, data_option, means_for, say_errors, shell_viewer, store_in
+from curve_rank.exchange.leaflet import Ending, Paper, Size
+
+
+@click.command(name="take")
+@click.argument("page")
+@click.option(
+    "--as",
+    "ending",
+    type=click.Choice(["pdf", "csv", "md", "json", "svg", "png"]),
+    default="pdf",
+    show_default=True,
+)
+@click.option("--picture", default="", help="Which picture, for svg and png; the one that stands for all.")
+@click.option("--paper", type=click.Choice(get_args(Paper)), default="light", show_default=True)
+@click.option("--size", type=click.Choice(get_args(Size)), default="slide", show_default=True)
+@click.option("--at", default=HERE, show_default=True, help="Where others reach this installation.")
+@click.option("-o", "--out", type=click.Path(path_type=Path, dir_okay=False), help="A file; else printed.")
+@data_option
+@say_errors
+def take_command(
+    page: str,
+    ending: Ending,
+    picture: str,
+    paper: Paper,
+    size: Size,
+    at: str,
+    out: Path | None,
+    data: Path | None,
+) -> None:
+    """Take PAGE along, an address of the application, as a file that says all that the page says."""
+    from curve_rank.answers.leaflets import leaflet_from  # brings all that can be taken
+    from curve_rank.exchange.leaflet import written
+
+    means, store = means_for(data), store_in(data)
+    with store.reading() as session:
+        found = leaflet_from(session, shell_viewer(session), means, page)
+    link = f"{at.rstrip('/')}/{page.lstrip('/')}"
+    made: str | bytes = written(found, ending, link, picture=picture, paper=paper, size=size)
+    if isinstance(made, str):
+        made = made.encode()
+    if out is None:
+        click.echo(made, nl=False)
+    else:
+        out.write_bytes(made)
+        click.echo(f"{out}: {found.title}")
