@@ -80,6 +80,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
         "/guide/<part>", "/glossary",
         "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
         f"{nobody.static_url_path}/<path:filename>", "/p/<token>", "/p/<token>.json", "/p/<token>.pdf",
+        "/p/<token>.png",
         "/sign-in", "/sign-in/as", "/first", "/join/<token>", "/reset", "/reset/<token>",
         "/calendar/<token>.ics", "/today/worker.js",
     }  # fmt: skip

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Annotated, Any
 from urllib.parse import urlencode
 
 from pydantic import Field, PlainSerializer
 
+from curve_rank.answers.beside import SparedColumn, decided, differs, pairs, spared_columns, sparing
 from curve_rank.answers.means import Library, Means
 from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES, Shown, to_digits
@@ -22,7 +23,7 @@ from curve_rank.figures.strip import strip
 from curve_rank.rating.cannot_tell import CannotTell, about_target
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.certainty import Certainty, Sensitivity, fixed_certainty
-from curve_rank.rating.joints import Joint, Strain, joints
+from curve_rank.rating.joints import Strain
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.ranking import Question, Ranking, Row, question, rank
 from curve_rank.rating.scoring import CriterionScore, score_variant
@@ -163,6 +164,8 @@ class BoardRow:
     gives_out: Shown[str]
     reported: str
     """What lifters say of the load where this physics says otherwise."""
+    differs: Shown[str]
+    """What is not as it is in the row above; of the first, all that is said."""
     strip: Shown[Picture]
     glance: Shown[Picture]
     """Its silhouette."""
@@ -236,6 +239,10 @@ class BoardAnswer:
     rows: tuple[BoardRow, ...]
     left_out: tuple[LeftOutRow, ...]
     certainty: Sureness
+    deciding: tuple[str, ...]
+    """What decides between the first rows, a sentence a pair."""
+    spared: Shown[tuple[SparedColumn, ...]]
+    """What the rows ask of each joint that is spared."""
     sparing: tuple[str, ...]
     """What sparing joints cost and brought, a sentence a joint."""
 
@@ -278,38 +285,24 @@ def board(means: Means, asked: Question, ranking: Ranking | None = None) -> Boar
         Where it has been ranked already.
     """
     ranking = ranking or ranked(means, asked)
+    shown = [row for row in ranking.rows if not row.twin_of]
+    above = dict(zip((row.variant.id for row in shown[1:]), shown, strict=False))
+    sure = sureness(fixed_certainty(ranking, means.modeller))
     return BoardAnswer(
         question=asked,
         cannot_tell=about_target(asked.target),
-        rows=tuple(_row(row, asked, means.modeller) for row in ranking.rows),
+        rows=tuple(
+            _row(row, asked, means.modeller, differs(row, above.get(row.variant.id))) for row in ranking.rows
+        ),
         left_out=tuple(LeftOutRow(one.variant.id, one.reason, one.variant.name) for one in ranking.left_out),
-        certainty=sureness(fixed_certainty(ranking, means.modeller)),
-        sparing=_sparing(ranking, means) if asked.spare else (),
+        certainty=sure,
+        deciding=tuple(
+            decided(means, asked, (one.rank, one.variant), (other.rank, other.variant))
+            for one, other in pairs(shown, [row.tie for row in sure.rows])
+        ),
+        spared=spared_columns(ranking, means),
+        sparing=sparing(ranking, means) if asked.spare else (),
     )
-
-
-def _sparing(ranking: Ranking, means: Means) -> tuple[str, ...]:
-    """The kind first choice beside what would be first if nothing were spared."""
-    asked = ranking.question
-    plain = rank(replace(asked, spare=()), means.variants, means.modeller)
-    alone = {row.variant.id: row for row in plain.rows}
-    if not ranking.rows:
-        return ()
-    kind, hard = alone[ranking.rows[0].variant.id], plain.rows[0]
-    if kind is hard:
-        return (f"Sparing costs nothing: {hard.variant.name} is first anyway.",)
-    points = round(hard.score) - round(kind.score)
-    cost = f"Sparing costs {points} {'point' if points == 1 else 'points'} by the lens alone"
-    says = f"{cost}: {kind.variant.name} in place of {hard.variant.name}."
-    return (says, *(_eased(joints()[key], kind.modelled, hard.modelled) for key in asked.spare))
-
-
-def _eased(joint: Joint, kind: VariantModel, hard: VariantModel) -> str:
-    """By the note that strains a joint most: what it is, and what it would be."""
-    note = max(joint.notes, key=lambda one: float(one.strain(hard.readings, hard.body)))
-    now, then = (float(getattr(m.readings, note.note)) for m in (kind, hard))
-    name = f"{note.name[0].upper()}{note.name[1:]}"
-    return f"{name}: {now:.0f} {note.unit}, against {then:.0f}."
 
 
 def sureness(sure: Certainty) -> Sureness:
@@ -331,7 +324,7 @@ def _hangs_on(one: Sensitivity) -> OrderInfluence:
     return OrderInfluence(one.parameter, parameter_words(one.parameter), one.part)
 
 
-def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
+def _row(row: Row, asked: Question, modeller: Modeller, differs: str) -> BoardRow:
     m, judged = row.modelled, asked.judged
     heads = tuple(row.medians["work_share"])
 
@@ -358,6 +351,7 @@ def _row(row: Row, asked: Question, modeller: Modeller) -> BoardRow:
         score=row.score,
         criteria=row.criteria,
         why=row.why,
+        differs=differs,
         score_drawn=row.spread,
         load_kg=row.load.median,
         load_drawn_kg=row.load,

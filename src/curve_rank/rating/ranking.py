@@ -23,7 +23,7 @@ from curve_rank.rating.scoring import CriterionScore, basis_of, drawn_parts, sco
 from curve_rank.rating.similar import curves_apart
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import Target, known, targets
-from curve_rank.rating.words import why
+from curve_rank.rating.words import WhereHard, where_hard
 
 
 @dataclass(frozen=True)
@@ -126,7 +126,7 @@ class Row:
     strains : tuple of Strain
     medians : dict of dict of Spread
         By reading (share of the work [1], length at the hard spot [% of range]) and head of the group.
-    why : str
+    hard : WhereHard
     twin_of : str
         The id of the first row of its like, if there is one above it.
     """
@@ -139,7 +139,7 @@ class Row:
     criteria: tuple[CriterionScore, ...]
     strains: tuple[Strain, ...]
     medians: dict[str, dict[str, Spread]]
-    why: str
+    hard: WhereHard
     twin_of: str = ""
 
     @property
@@ -151,6 +151,11 @@ class Row:
     def variant(self) -> Variant:
         """The variant's document."""
         return self.modelled.variant
+
+    @property
+    def why(self) -> str:
+        """Where it is hard, in a sentence."""
+        return self.hard.says
 
     @property
     def strained(self) -> tuple[str, ...]:
@@ -270,8 +275,8 @@ def _row(
 
     kept = modeller.derived(modelled, ("row", target.key, lens), make)
     medians = modeller.derived(modelled, "medians", lambda: _medians(drawn, modelled))
-    says = modeller.derived(modelled, ("why", target.key), lambda: why(modelled, target, drawn))
-    return Row(rank=0, modelled=modelled, strains=strained, medians=medians, why=says, **kept)
+    hard = modeller.derived(modelled, ("where hard", target.key), lambda: where_hard(modelled, target, drawn))
+    return Row(rank=0, modelled=modelled, strains=strained, medians=medians, hard=hard, **kept)
 
 
 def _medians(drawn: Readings, modelled: VariantModel) -> dict[str, dict[str, Spread]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Protocol
 
 from curve_rank.arm.parameters import parameter_set
@@ -22,6 +23,8 @@ LINKS = {
     "wrist": {"flexors": "the wrist", "extensors": "the wrist"},
     "shoulder": {"flexors": "the shoulder", "extensors": "the shoulder"},
 }  # fmt: skip
+ELSEWHERE = 10.0
+"""Two hard spots that are so far apart are told of as two [°]."""
 FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "quarter"), (0.415, "third"))
 
 
@@ -33,7 +36,46 @@ def chance_words(chance: float) -> str:
     return "likely" if chance >= parameter_set().number("certainty.resolved") else "too close to call"
 
 
-def why(modelled: VariantModel, target: Target, drawn: Readings | None = None) -> str:
+@dataclass(frozen=True)
+class WhereHard:
+    """Where a rep is hardest, how long the target is there, and where it is slack.
+
+    Attributes
+    ----------
+    at : str
+        Before the angle: "at", or which joint's it is.
+    spot : float
+        [°]
+    third : str
+        Of the rep.
+    length : str
+        The target's there, as a clause.
+    slack : str
+    """
+
+    at: str
+    spot: float
+    third: str
+    length: str
+    slack: str
+
+    @property
+    def place(self) -> str:
+        """Where, as the start of a sentence."""
+        return f"Hardest {self.at} {self.spot:.0f}°, in the {self.third} third"
+
+    @property
+    def says(self) -> str:
+        """All of it, in a sentence."""
+        return f"{self.place}, {self.length}; {self.slack}."
+
+    def beside(self, other: WhereHard) -> tuple[str, ...]:
+        """What of it is not as it is with another set-up, in clauses."""
+        moved = self.third != other.third or abs(self.spot - other.spot) >= ELSEWHERE
+        return (*((self.place,) if moved else ()), *((self.slack,) if self.slack != other.slack else ()))
+
+
+def where_hard(modelled: VariantModel, target: Target, drawn: Readings | None = None) -> WhereHard:
     """Why a variant stands where it does: where it is hard, how long the target is there, slack.
 
     Parameters
@@ -49,12 +91,18 @@ def why(modelled: VariantModel, target: Target, drawn: Readings | None = None) -
     places = [modelled.anatomy.index(head) for head in target.heads]
     lengths = [middle(readings.length_at_hard_spot[place]) for place in places]
     verb, whose = ("is", "its") if len(target.heads) == 1 else ("are", "their")
-    at = "with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at"
-    third = third_of(middle(readings.hard_at))
-    return (
-        f"Hardest {at} {middle(readings.hard_spot):.0f}°, in the {third} third, where {the(target)} "
-        f"{verb} at {_span(min(lengths), max(lengths))} of {whose} range; {slack_words(modelled.told_slack)}."
+    return WhereHard(
+        at="with the upper arm at" if modelled.variant.coordinate == "shoulder" else "at",
+        spot=middle(readings.hard_spot),
+        third=third_of(middle(readings.hard_at)),
+        length=f"where {the(target)} {verb} at {_span(min(lengths), max(lengths))} of {whose} range",
+        slack=slack_words(modelled.told_slack),
     )
+
+
+def why(modelled: VariantModel, target: Target, drawn: Readings | None = None) -> str:
+    """As `where_hard`, in a sentence."""
+    return where_hard(modelled, target, drawn).says
 
 
 def the(target: Target) -> str:

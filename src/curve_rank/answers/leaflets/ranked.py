@@ -43,6 +43,7 @@ def ranking(asked: AddressedQuestion, answer: BoardAnswer) -> Leaflet:
             question.lens.school,
             f"{MEDIANS} Rows marked = cannot be told apart from the row before.",
             *(f"The model cannot tell: {lower_first(one.question)} {one.why}" for one in answer.cannot_tell),
+            *answer.deciding,
             *answer.sparing,
         ),
         cautions=cautions_of((f"{row.rank}", row.cautions) for row in answer.rows),

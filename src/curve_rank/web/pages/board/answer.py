@@ -8,7 +8,8 @@ from flask import Blueprint, Response, current_app, jsonify, redirect, render_te
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.answers.board import AddressedQuestion, BoardRow, RowSureness, board
+from curve_rank.answers.beside import decided
+from curve_rank.answers.board import AddressedQuestion, BoardAnswer, BoardRow, RowSureness, board
 from curve_rank.answers.drawn import row_picture
 from curve_rank.answers.leaflets import ranking
 from curve_rank.answers.plain import plain
@@ -104,8 +105,14 @@ def row(variant_id: str) -> ResponseReturnValue:
     answer = board(arms.means(), asked.question)
     found = known("variant", variant_id, {one.variant: one for one in answer.rows})
     picture = row_picture(arms.means(), asked.question, found.document, asked.client.hair)
+    below = answer.below(found)
     return render_template(
-        "pages/board/row.html", asked=asked, row=found, below=answer.below(found), drawn=picture
+        "pages/board/row.html",
+        asked=asked,
+        row=found,
+        below=below,
+        decided=_decided(asked.question, found, below) if below else "",
+        drawn=picture,
     )
 
 
@@ -145,6 +152,11 @@ def publish() -> ResponseReturnValue:
     """Publish the first rows of a ranking, with what was asked."""
     asked = read_question(request.args)
     return publishing.keep(ranking(asked, board(arms.means(), asked.question)))
+
+
+def _decided(question: Question, row: BoardRow, below: BoardRow) -> str:
+    places = ((one.rank, one.document) for one in (row, below))
+    return decided(arms.means(), question, *places)
 
 
 def _name_of(asked: AddressedQuestion) -> tuple[object, ...]:
@@ -195,14 +207,16 @@ def _text(asked: AddressedQuestion) -> tuple[Markup, bool]:
     return Markup(text), bool(answer.rows)
 
 
-def _entry(row: BoardRow, question: Question) -> Markup:
+def _entry(row: BoardRow, question: Question, answer: BoardAnswer) -> Markup:
     """What a row says without being opened; many questions have the same."""
 
     def make() -> Markup:
         template = current_app.jinja_env.get_template("pages/board/entry.html")
-        return Markup(template.render(row=row, question=question, is_own=is_own))
+        return Markup(template.render(row=row, question=question, is_own=is_own, spared=spared))
 
-    return current.modeller().once(("entry", row.key, question.judged.key, question.weighing), make)
+    spared = [(one.values[row.variant], one.unit) for one in answer.spared]
+    name = ("entry", row.key, question.judged.key, question.weighing, tuple(spared), row.differs)
+    return current.modeller().once(name, make)
 
 
 def _whisker(row: RowSureness, rank: int, rows: int) -> Markup:
