@@ -6,6 +6,7 @@ import threading
 from dataclasses import dataclass, field
 from typing import Any
 
+from curve_rank.background.audiences import Audiences
 from curve_rank.background.booklets import Booklets
 from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
@@ -44,6 +45,7 @@ class Desk:
     backups: BackupRuns
     schedule: Schedule
     known: KnownPeople
+    audiences: Audiences = field(default_factory=Audiences)
     stopping: threading.Event = field(default_factory=threading.Event)
     demo: bool = False
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from scipy.interpolate import PchipInterpolator
@@ -67,3 +68,17 @@ def _down(values: Array) -> Array:
 
 def _points(x: Array, y: Array) -> str:
     return "L".join(f"{a:.1f} {b:.1f}" for a, b in zip(x.tolist(), y.tolist(), strict=True))
+
+
+def overlaid(several: Sequence[Sequence[float]], modelled: VariantModel | None = None) -> Picture:
+    """Sketches of many over each other, each over its own most; the truth behind them where it is given."""
+    base = sketched((0.0,) * PLACES, modelled)
+    places, fine = np.linspace(LEFT, RIGHT, PLACES), np.linspace(LEFT, RIGHT, 41)
+    lines = []
+    for drawn in several:
+        sketch = np.asarray(drawn, dtype=float)
+        curve = np.clip(PchipInterpolator(places, sketch / max(float(sketch.max()), 1e-9))(fine), 0, 1)
+        lines.append(Path("sketch-one", f"M{_points(fine, _down(curve))}"))
+    kept = tuple(shape for shape in base.shapes if getattr(shape, "key", "") != "sketch-line")
+    says = f"{len(several)} sketches" + (" over what the load asks" if modelled is not None else "")
+    return replace(base, shapes=(*lines, *kept) if modelled is None else (*kept, *lines), label=says, key="")

@@ -31,6 +31,7 @@ from curve_rank.store.rooms import checked as checked_room
 from curve_rank.store.tables import BodyRow, CoachClient, Person, PersonRole, Room
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 from curve_rank.study.claims import validate_claim
+from curve_rank.study.lecture import validate_lecture
 from curve_rank.study.transfer import KnownSet, body_from_set
 
 CLIENTS = (
@@ -187,6 +188,30 @@ FAULT: dict[str, Any] = {
     "variant": "standing-barbell-curl",
     "changes": [{"field": "path.-1.trunk_pitch", "set": -10}],
 }
+LECTURE: dict[str, Any] = {
+    "name": "Thursday at the barn: long or short?",
+    "slides": (
+        {
+            "kind": "words",
+            "title": "Long or short?",
+            "words": "Where a curl is hard decides how long the muscle works. Tonight: look, guess, see.",
+        },
+        {
+            "kind": "page",
+            "what": "/bench/standing-dumbbell-curl",
+            "words": "The plain one. Watch where the lever is longest.",
+        },
+        {"kind": "hands", "what": "stretched reclined-60-dumbbell-curl pad-45-dumbbell-curl"},
+        {"kind": "page", "what": "/compare?with=reclined-60-dumbbell-curl&with=pad-45-dumbbell-curl"},
+        {"kind": "sketch", "what": "thigh-braced-curl"},
+        {"kind": "page", "what": "/heads/biceps_long"},
+        {
+            "kind": "page",
+            "what": "/board?target=biceps_long&with=dumbbell",
+            "words": "With what stands in the hayloft.",
+        },
+    ),
+}
 PROFILE: dict[str, Any] = {
     "name": "Pad machine by the hayloft stairs",
     "group": "flexors",
@@ -253,6 +278,7 @@ def fill_demo(store: Store) -> None:
         save_new(
             session, viewer, "fault", validate_fault(FAULT), name=FAULT["name"], made_from=FAULT["variant"]
         )
+        save_new(session, viewer, "lecture", validate_lecture(LECTURE), name=str(LECTURE["name"]))
         save_new(session, viewer, "profile", validate_profile(PROFILE), name=PROFILE["name"])
         for name, source, settings in OWN:
             changes = tuple(Change(field=field, set=value) for field, value in settings)

@@ -1,7 +1,6 @@
-"""Documents of every kind with their versions: variants, lenses, and whatever comes later.
+"""Documents of every kind with their versions: variants, lenses, and whatever comes later; a viewer's own.
 
-A viewer sees documents of their own. What is stored may be older than what is valid today, or damaged:
-such a document is told of with its reason, and everything else is still read.
+What is stored may be older than what is valid today, or damaged: such a document is told of with its reason.
 """
 
 from __future__ import annotations
@@ -30,6 +29,7 @@ from curve_rank.store.names import plain_name, slug_of
 from curve_rank.store.tables import Document, DocumentVersion, Person, now
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.claims import Claim, validate_claim
+from curve_rank.study.lecture import Lecture, validate_lecture
 from curve_rank.study.trying import try_out
 from curve_rank.validation import read_json
 
@@ -45,6 +45,7 @@ READERS: dict[str, Callable[..., BaseModel]] = {
     "profile": validate_profile,
     "set": validate_set,
     "template": validate_template,
+    "lecture": validate_lecture,
 }
 """Per kind of document, what turns plain data into it."""
 
@@ -89,7 +90,7 @@ class _Validated:
 
 def own_variants(session: DbSession, viewer: Viewer) -> tuple[Variant, ...]:
     """The viewer's own variants that can be read and have not been removed, then those shared."""
-    return tuple(cast(Variant, content) for _, content in _readable(session, viewer, "variant", shared=True))
+    return tuple(cast(Variant, c) for _, c in _readable(session, viewer, "variant", shared=True))
 
 
 def own_lenses(session: DbSession, viewer: Viewer) -> dict[str, Lens]:
@@ -100,20 +101,17 @@ def own_lenses(session: DbSession, viewer: Viewer) -> dict[str, Lens]:
 
 def own_faults(session: DbSession, viewer: Viewer) -> dict[str, OwnFault]:
     """The viewer's own faults that can be read and have not been removed, by slug, oldest first."""
-    return {row.slug: cast(OwnFault, content) for row, content in _readable(session, viewer, "fault")}
+    return {r.slug: cast(OwnFault, c) for r, c in _readable(session, viewer, "fault")}
 
 
 def own_claims(session: DbSession, viewer: Viewer) -> dict[str, Claim]:
     """The viewer's own claims that can be read and have not been removed, then those shared."""
-    return {
-        row.slug: cast(Claim, content) for row, content in _readable(session, viewer, "claim", shared=True)
-    }
+    return {r.slug: cast(Claim, c) for r, c in _readable(session, viewer, "claim", shared=True)}
 
 
 def own_profiles(session: DbSession, viewer: Viewer) -> dict[str, MachineProfile]:
     """The viewer's machine profiles that can be read and have not been removed, by slug, oldest first."""
-    found = _readable(session, viewer, "profile")
-    return {row.slug: cast(MachineProfile, content) for row, content in found}
+    return {r.slug: cast(MachineProfile, c) for r, c in _readable(session, viewer, "profile")}
 
 
 def kept_sets(session: DbSession, viewer: Viewer) -> dict[str, PickList]:
@@ -124,6 +122,11 @@ def kept_sets(session: DbSession, viewer: Viewer) -> dict[str, PickList]:
 def templates(session: DbSession, viewer: Viewer) -> dict[str, Template]:
     """The viewer's templates of blocks, then those shared, by slug."""
     return {r.slug: cast(Template, c) for r, c in _readable(session, viewer, "template", shared=True)}
+
+
+def lectures(session: DbSession, viewer: Viewer) -> dict[str, Lecture]:
+    """The viewer's lectures, by slug, oldest first."""
+    return {r.slug: cast(Lecture, c) for r, c in _readable(session, viewer, "lecture")}
 
 
 def unreadable(session: DbSession, viewer: Viewer, kind: str) -> tuple[Unreadable, ...]:

@@ -44,10 +44,12 @@ class RowNumber(IntegerConverter):
     regex = r"[0-9]{1,18}"
 
 
+HALL = 20
+"""So many people's requests may come from the one address of a hall."""
 STYLE_SHEETS = (
     "fonts", "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",
     "claims", "doubt", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches",
-    "record", "pages", "faults", "administration", "taking",
+    "record", "pages", "faults", "administration", "taking", "lectures",
 )  # fmt: skip
 """What a page is dressed in; one that is opened in a gym says itself what it needs."""
 
@@ -88,7 +90,10 @@ def create_app(
     kept = Desk.over(settings, draws=draws, modeller=modeller, demo=demo)
     door = Door(kept.store, app.config["SECRET_KEY"], https=settings.https)
     app.extensions[current.EXTENSION] = current.WebDesk(
-        **vars(kept), door=door, turnstile=Turnstile(settings.requests_a_minute)
+        **vars(kept),
+        door=door,
+        turnstile=Turnstile(settings.requests_a_minute),
+        many=Turnstile(HALL * settings.requests_a_minute),
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.url_map.converters["row"] = RowNumber

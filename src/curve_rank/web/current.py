@@ -41,6 +41,8 @@ class WebDesk(Desk):
 
     door: Door = field(kw_only=True)
     turnstile: Turnstile = field(kw_only=True)
+    many: Turnstile = field(kw_only=True)
+    """For the phones of a lecture's room: a whole hall comes from one address."""
     looks: Looks = field(default_factory=Looks)
 
 

@@ -31,7 +31,7 @@ LARGEST_REQUEST = 256 * 1024
 """The largest form [bytes]; there is a page that says so."""
 LARGEST_UPLOAD = 10 * 1024 * 1024
 """The largest request of all: a file, to a route that says it takes one [bytes]."""
-QUICK = ("/today/log", "/today/queue.json", "/static/", "/palette.css", "/healthz", "/readyz")
+QUICK = ("/r/", "/today/log", "/today/queue.json", "/static/", "/palette.css", "/healthz", "/readyz")
 """How addresses begin that are answered within some milliseconds."""
 QUICK_THREADS = 3
 SWITCH_SECONDS = 0.0005

@@ -152,8 +152,8 @@ def a_study(view: BenchView) -> Leaflet:
         m.variant.name,
         plain(model_view(m)),
         asks=(
-            f"{m.variant.name}{', with ' + in_a_row(changes) if changes else ''}{done}, {load_words(m)};"
-            f" for {the(state.target)}, {for_whom(state.client, state.reps)}"
+            f"{m.variant.name}{', with ' + in_a_row(changes) if changes else ''}{done}, {load_words(m)},"
+            f" plain; for {the(state.target)}, {for_whom(state.client, state.reps)}"
         ),
         holds=f"{m.along('angle').size} places of the rep.",
         told=(PLAIN, *(text for text in (view.price, view.in_time) if text)),

@@ -28,6 +28,7 @@ PAGES = (
     "evidence",
     "published",
     "taking",
+    "lectures",
     "sketch",
     "clients",
     "sets",
@@ -87,6 +88,7 @@ ROOMS = (
     PageGroup(
         "Teach",
         (
+            Place("Lectures", "lectures.show"),
             Place("Schools", "schools.show"),
             Place("Claims", "claims.show"),
             Place("Faults", "faults.show"),
