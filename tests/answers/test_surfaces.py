@@ -71,7 +71,8 @@ def test_a_board_is_one_answer(at: Surfaces, asked: str) -> None:
     for text in (page, told, on_paper, at.shell("rank", *options(asked))):
         assert missing(text, twin["sparing"]) == []
     rows = twin["rows"]
-    assert missing(page, (part for row in as_listed(rows) for part in shown(row))) == []
+    assert missing(page, (part for row in rows if not row["twin_of"] for part in shown(row, rows))) == []
+    assert missing(page, twin["deciding"]) == []
     for text, number in ((told, 20), (on_paper, 3)):
         assert missing(text, (part for row in rows[:number] for part in printed_row(row))) == []
     sure = twin["certainty"]["rows"]
@@ -82,21 +83,16 @@ def test_a_board_is_one_answer(at: Surfaces, asked: str) -> None:
     assert missing(at.shell("rank", *options(asked)), ranks) == []
 
 
-def as_listed(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """Rows as the board lists them: those as good as another under the first of their like."""
-    firsts = (row for row in rows if not row["twin_of"])
-    return [
-        one
-        for first in firsts
-        for one in (first, *(row for row in rows if row["twin_of"] == first["variant"]))
-    ]
+def shown(row: dict[str, Any], rows: list[dict[str, Any]]) -> list[str]:
+    """What the board says of a row: name, load and score; those of its like; and why, where it is opened."""
 
+    def score(one: dict[str, Any]) -> str:
+        drawn = one["score_drawn"]
+        return f"{printed(one['score'])} {printed(drawn['low'])}–{printed(drawn['high'])}"
 
-def shown(row: dict[str, Any]) -> list[str]:
-    """What the board says of a row without its being opened."""
-    drawn = row["score_drawn"]
-    span = f"{printed(drawn['low'])}–{printed(drawn['high'])}"
-    return [row["name"], row["why"], f"{printed(row['score'])} {span}"]
+    like = [part for one in rows if one["twin_of"] == row["variant"]
+            for part in (one["name"], one["why"], score(one))]  # fmt: skip
+    return [row["name"], row["load"][1:], score(row), *like, row["why"]]
 
 
 def printed_row(row: dict[str, Any]) -> list[str]:

@@ -33,6 +33,7 @@ FILLED = {
     "panel": "1",
     "person": "4",
     "token": "nobody-was-given-this",
+    "code": "AAAAA",
     "part": "coach",
 }
 
@@ -70,7 +71,8 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
             if found.public:
                 public.add(rule.rule)
                 # A link that was never given is no page, for anyone; an empty form is refused.
-                right = (404,) if "token" in rule.arguments else (200, 302, 308)
+                nobodys = {"token", "code"} & set(rule.arguments)
+                right = (404,) if nobodys else (200, 302, 308)
                 assert answer.status_code in (right if method == "GET" else (308, 400, 403, 404)), rule.rule
             else:
                 assert answer.status_code in (401, 403), (rule.rule, method)
@@ -82,7 +84,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
         f"{nobody.static_url_path}/<path:filename>", "/p/<token>", "/p/<token>.json", "/p/<token>.pdf",
         "/p/<token>.png",
         "/sign-in", "/sign-in/as", "/first", "/join/<token>", "/reset", "/reset/<token>",
-        "/calendar/<token>.ics", "/today/worker.js",
+        "/calendar/<token>.ics", "/today/worker.js", "/r/<code>", "/r/<code>.json",
     }  # fmt: skip
 
 
