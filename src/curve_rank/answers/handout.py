@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
-import segno
 from markupsafe import Markup
 
 from curve_rank.answers.means import Means
@@ -17,7 +16,7 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.paper import on_paper
+from curve_rank.exchange.paper import code_for, on_paper
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
 from curve_rank.figures.shapes import Picture
@@ -153,15 +152,37 @@ def page(made: Handout, paper: str, link: str, template: str = "variant") -> str
         figures={name: svg(shown, paint) for name, shown in made.figures(whole=False).items()},
         curves=svg(curves(made.modelled).picture, paint),
         link=link,
-        code=Markup(segno.make(link, error="m").svg_inline(scale=2, border=0)),
+        code=code_for(link),
         **_made(),
     )
 
 
-def booklet(several: Sequence[Handout], paper: str, link_of: Callable[[str], str]) -> str:
-    """Several variants behind a page of contents, as HTML."""
-    parts = [(one, Markup(page(one, paper, link_of(one.variant.id), "handout"))) for one in several]
-    return on_paper("print/booklet", parts=parts, paper=paper, **_made())
+@dataclass(frozen=True)
+class Sheet:
+    """How several variants are handed out.
+
+    Attributes
+    ----------
+    title, words : str
+        One's own, above them; a title that says how many, where it is empty.
+    two : bool
+        Two on a page, for a class, without a page of contents.
+    """
+
+    title: str = ""
+    words: str = ""
+    two: bool = False
+
+
+def booklet(
+    several: Sequence[Handout], paper: str, link_of: Callable[[str], str], sheet: Sheet = Sheet()
+) -> str:
+    """Several variants in their order as HTML: a page each behind a page of contents, or two a page."""
+    template = "half" if sheet.two else "handout"
+    parts = [(one, Markup(page(one, paper, link_of(one.variant.id), template))) for one in several]
+    title = sheet.title or f"{len(several)} set-ups"
+    whole = "print/class" if sheet.two else "print/booklet"
+    return on_paper(whole, parts=parts, paper=paper, title=title, words=sheet.words, **_made())
 
 
 def check_number(number: int) -> None:

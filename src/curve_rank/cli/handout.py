@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from curve_rank.answers.handout import PAPERS, booklet, check_number, handout, page, subject
+from curve_rank.answers.handout import PAPERS, Sheet, booklet, check_number, handout, page, subject
 from curve_rank.answers.people import Client
 from curve_rank.cli.options import HERE, data_option, means_for, say_errors, write_file
 from curve_rank.exchange.pdf import pdf
@@ -15,18 +15,34 @@ from curve_rank.exchange.pdf import pdf
 @click.command(name="handout")
 @click.argument("variants", nargs=-1, required=True)
 @click.option("--paper", type=click.Choice(tuple(PAPERS)), default="a4", show_default=True)
+@click.option("--two", is_flag=True, help="Two on a page, without contents: for a class.")
+@click.option("--title", default="", help="Above several, where that is not how many they are.")
+@click.option("--words", default="", help="Own words under the title.")
 @click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="The PDF's file.")
 @data_option
 @say_errors
-def handout_command(variants: tuple[str, ...], paper: str, out: Path, data: Path | None) -> None:
-    """Print VARIANTS to a PDF: one on a page of its own, several behind a page of contents."""
+def handout_command(
+    variants: tuple[str, ...],
+    paper: str,
+    two: bool,
+    title: str,
+    words: str,
+    out: Path,
+    data: Path | None,
+) -> None:
+    """Print VARIANTS to a PDF in their order: one on a page of its own, several behind a page of contents."""
     check_number(len(variants))
     means, size = means_for(data), PAPERS[paper]
     there = means.library
     made = [handout(means, subject(means, there.variant(name), Client(), there.lenses)) for name in variants]
-    html = page(made[0], size, _link(variants[0])) if len(made) == 1 else booklet(made, size, _link)
+    sheet = Sheet(title, words, two=two)
+    alone = len(made) == 1 and not two
+    html = page(made[0], size, _link(variants[0])) if alone else booklet(made, size, _link, sheet)
     write_file(out, pdf(html))
-    click.echo(f"{out}: {len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}")
+    if two:
+        click.echo(f"{out}: {len(variants)} set-ups, two a page")
+    else:
+        click.echo(f"{out}: {len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}")
 
 
 def _link(variant: str) -> str:

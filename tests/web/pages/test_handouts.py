@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 import io
 import re
 import time
@@ -15,6 +16,7 @@ from PIL import Image
 
 from curve_rank.catalogue.library import built_in
 from curve_rank.cli.main import main
+from tests.helpers import asked_until
 
 PICTURES = (
     "/variants/chin-up/strip",
@@ -109,3 +111,23 @@ def test_handouts_from_a_shell(tmp_path: Path) -> None:
     assert "Chin-up" in page[0].get_textpage().get_text_bounded()
     for bad in (["nothing", "--out", str(out)], ["chin-up", "--out", "/no/where.pdf"]):
         assert CliRunner().invoke(main, ["handout", *bad, *how]).exit_code == 2
+
+
+def test_four_for_a_class_stand_on_two_pages_in_ones_own_order(client: FlaskClient) -> None:
+    page = client.get("/variants/booklet").text
+    listed = re.findall(r'name="with"\s+value="([^"]+)"', page)
+    wanted = ["rope-press-down", "chin-up", "pad-45-dumbbell-curl", "reclined-60-dumbbell-curl"]
+    at = [str(wanted.index(one) + 1) if one in wanted else "" for one in listed]
+    form = {"with": wanted[::-1], "at": at, "two": "yes", "title": "Thursday, four", "words": "Two of each."}
+    begun = client.post("/variants/booklet", data=form)
+    assert begun.status_code == 200, begun.text[-300:]
+    file = html.unescape(re.findall(r'data-file="([^"]+)"', begun.text)[0])
+    printed = asked_until(client, file, lambda answer: answer.mimetype == "application/pdf")
+    document = pypdfium2.PdfDocument(printed.data)
+    assert len(document) == 2
+    text = " ".join(" ".join(one.get_textpage().get_text_bounded().split()) for one in document)
+    names = ("Rope press-down", "Chin-up", "Pad dumbbell curl", "Reclined dumbbell curl")
+    places = [text.index(name) for name in ("Thursday, four", "Two of each.", *names)]
+    assert places == sorted(places)
+    for wrong in ("first", "1.5", "99999"):
+        assert client.post("/variants/booklet", data=form | {"at": [wrong] * len(listed)}).status_code == 400

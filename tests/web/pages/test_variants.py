@@ -69,3 +69,12 @@ def test_each_picture_stands_alone_on_light_and_dark_paper(client: FlaskClient, 
     assert light.mimetype == dark.mimetype == "image/svg+xml"
     assert light.text != dark.text
     assert client.get("/variants/chin-up/portrait.svg").status_code == 400
+
+
+def test_what_cannot_be_put_together_says_why_and_keeps_what_was_typed(client: FlaskClient) -> None:
+    asked = {"muscles": "flexors", "base": "seated", "load": "machine", "grip": "up", "name": "In the air"}
+    for wrong, says in (({}, "holds the upper arm"), ({"load": "rocket"}, "rocket"), ({"name": " "}, "name")):
+        answer = client.post("/variants/new", data=asked | wrong)
+        assert answer.status_code in (400, 404)
+        assert says in answer.text
+    assert 'value="In the air"' in client.post("/variants/new", data=asked).text

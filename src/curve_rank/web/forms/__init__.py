@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
@@ -17,7 +17,12 @@ class HandoutQuery(RequestForm):
     """Which variants are printed on which paper, and which drawing of them is watched."""
 
     variants: Names = Field(default=(), alias="with")
+    at: tuple[str, ...] = Field(default=(), max_length=400)
+    """Beside every variant of the form, in its order: as the how manieth it comes; empty for wherever."""
     paper: str = "a4"
+    title: Annotated[str, Field(max_length=80)] = ""
+    words: Annotated[str, Field(max_length=400)] = ""
+    two: Literal["", "yes"] = ""
     key: str = ""
     run: str = ""
 

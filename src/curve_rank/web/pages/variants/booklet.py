@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import jsonify, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.answers.handout import MOST, PAPERS, booklet, check_number, page
+from curve_rank.answers.handout import MOST, PAPERS, Sheet, booklet, check_number, page
 from curve_rank.background.booklets import BookletRun
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, UnknownNameError
@@ -46,8 +46,10 @@ def booklet_begin() -> ResponseReturnValue:
         views = [handout_of(subject_of(v.id)) for v in variants]
     except BadInputError as error:
         return _form(query, problem=str(error)), status_of(error)
-    person, html = current.viewer().person, booklet(views, paper, _link)
-    run = current.desk().booklets.start(person, html, len(views) + 1)
+    sheet = Sheet(query.title.strip(), query.words.strip(), two=bool(query.two))
+    person, html = current.viewer().person, booklet(views, paper, _link, sheet)
+    pages = -(-len(views) // 2) if sheet.two else len(views) + 1
+    run = current.desk().booklets.start(person, html, pages)
     return _form(query, run=run)
 
 
@@ -71,7 +73,15 @@ def booklet_file() -> ResponseReturnValue:
 def _asked(query: HandoutQuery) -> tuple[tuple[Variant, ...], str]:
     paper = known("paper", query.paper, PAPERS)
     check_number(len(query.variants))
-    return tuple(current.library().variant(key) for key in query.variants), paper
+    places = {v.id: place for v, place in zip(current.library().variants, query.at, strict=False)}
+
+    def place(key: str) -> tuple[bool, int]:
+        text = places.get(key, "").strip()
+        if text and not (text.isdigit() and len(text) <= 3):
+            raise BadInputError("place", text, "a whole number, as 1 for the first")
+        return not text, int(text or 0)
+
+    return tuple(current.library().variant(key) for key in sorted(query.variants, key=place)), paper
 
 
 def _link(variant_id: str) -> str:
@@ -92,6 +102,7 @@ def _form(query: HandoutQuery, *, run: BookletRun | None = None, problem: str = 
         "pages/variants/booklet.html",
         query=query,
         chosen=chosen,
+        places=dict(zip((v.id for v in current.library().variants), query.at, strict=False)),
         variants=current.library().variants,
         papers=PAPERS,
         run=run,
