@@ -7,10 +7,10 @@ from collections import Counter
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from itertools import groupby, pairwise
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Annotated, Any
 from urllib.parse import urlencode
 
-from pydantic import model_serializer
+from pydantic import Field, model_serializer
 
 from curve_rank.answers.means import Library, Means
 from curve_rank.answers.plain import SHAPES
@@ -44,10 +44,28 @@ if TYPE_CHECKING:
 
 
 class ClaimsRequest(RequestForm):
-    """Which claims are listed: those of one verdict, or one's own."""
+    """Which claims are listed: those of one verdict, about one head, with some words; or one's own."""
 
     verdict: str = ""
+    head: str = ""
+    words: Annotated[str, Field(max_length=80)] = ""
     own: str = ""
+
+    def fits(self, entry: ClaimEntry) -> bool:
+        """Whether a claim is listed; of a verdict that is being worked out nobody knows yet."""
+        claim, test = entry.claim, entry.claim.test
+        told = " ".join((claim.name, claim.question, *claim.sides, claim.notes)).lower()
+        return (
+            (not self.verdict or entry.outcome in (self.verdict, "waiting"))
+            and (not self.own or entry.is_own)
+            and (not self.head or (test is not None and test.head == self.head))
+            and all(word in told for word in self.words.lower().split())
+        )
+
+    @property
+    def address(self) -> str:
+        """What is asked, as a query string."""
+        return urlencode({key: value for key, value in self.model_dump().items() if value})
 
 
 @dataclass(frozen=True)
@@ -239,20 +257,17 @@ class ClaimBook:
         Raises
         ------
         UnknownNameError
-            For a verdict that is none.
+            For a verdict or head that is none.
         """
+        if asked.head:
+            known("head", asked.head, targets())
         if asked.verdict:
             known("verdict", asked.verdict, OUTCOMES)
         every = self.entries()
         run = self.work_out(every)
         if run is not None and run.wait(patience):
             every, run = self._afresh(), None
-        shown = tuple(
-            entry
-            for entry in every
-            if (not asked.verdict or entry.outcome in (asked.verdict, "waiting"))
-            and (not asked.own or entry.is_own)
-        )
+        shown = tuple(entry for entry in every if asked.fits(entry))
         return LedgerAnswer(every, shown, asked, UnderWay(run.done, run.total) if run else None)
 
     def claim(self, key: str, patience: float) -> ClaimAnswer:

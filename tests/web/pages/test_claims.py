@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 import time
 from html import unescape
@@ -74,7 +75,7 @@ def test_one_claim_shows_what_is_modelled_what_it_hangs_on_and_its_history(
 @pytest.mark.parametrize(
     ("page", "words"),
     [
-        ("/board/rows/reclined-60-dumbbell-curl?target=biceps_long", "Is it really better"),
+        ("/board/rows/reclined-60-dumbbell-curl?target=biceps_long", "Write it down as a claim"),
         ("/compare?with=chin-up&with=pull-up-palms-away", "claim it"),
         (
             "/compare/one-thing/pad-45-dumbbell-curl?field=posture.upper_arm&reading=slack_share",
@@ -154,3 +155,17 @@ def test_a_claim_whose_variant_is_gone_says_so(client: FlaskClient) -> None:
     assert one["verdict"] == "outside"
     assert "own-steep-pad-palms-in" in one["missing"]
     assert client.get("/claims/own-chin-ups-for-the-biceps").status_code == 200
+
+
+def test_claims_are_found_by_words_and_by_head(client: FlaskClient) -> None:
+    every = client.get("/claims.json").get_json()
+    found = client.get("/claims.json?words=hayloft").get_json()
+    assert 0 < len(found) < len(every)
+    assert all("hayloft" in json.dumps(one).lower() for one in found)
+    of_head = client.get("/claims.json?head=triceps_long").get_json()
+    assert 0 < len(of_head) < len(every)
+    page = client.get("/claims?words=no+such+words+anywhere")
+    assert page.status_code == 200
+    assert "No claim here with “no such words anywhere”" in " ".join(page.text.split())
+    assert client.get("/claims?head=calf").status_code == 404
+    assert client.get("/claims", query_string={"words": "x" * 200}).status_code == 400
