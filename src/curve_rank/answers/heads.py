@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 from urllib.parse import urlencode
@@ -19,11 +20,12 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import atlas_view
+from curve_rank.figures.arm_plate import VIEWS, arm_plate
 from curve_rank.figures.maps import KINDS, Kind, head_map, scale_of, sections, values_of
 from curve_rank.figures.shapes import Picture
 from curve_rank.rating.cannot_tell import CannotTell, about_target
 from curve_rank.rating.targets import targets
-from curve_rank.study.heads import Head, LoadedLists, head_named, loaded_lists, model_says
+from curve_rank.study.heads import Head, LoadedLists, head_named, heads, loaded_lists, model_says
 
 WALKS = {
     "flexors": ("reclined-60-dumbbell-curl", "pad-45-dumbbell-curl"),
@@ -134,6 +136,15 @@ class HeadAnswer:
             "x": [scale.x(scale.elbow[0]), scale.x(scale.elbow[1])],
             "y": [scale.y(scale.other[0]), scale.y(scale.other[1])],
         }
+
+
+def plates_of(asked: HeadQuestion, address: Callable[[str], str]) -> dict[str, Picture]:
+    """The arm at the posture under the cross, by how it is looked at; `address` is where a head leads."""
+    names = {key: one.name for key, one in heads().items()}
+    at = {"elbow": asked.at[0], "shoulder": 0.0, "forearm": 0.0}
+    held = "forearm" if asked.across == "shoulder" else "shoulder"
+    at |= {asked.across: asked.at[1], held: asked.held}
+    return {view: arm_plate(view, asked.head.key, names, address, **at) for view in VIEWS}
 
 
 def head_map_of(means: Means, asked: HeadQuestion) -> HeadAnswer:

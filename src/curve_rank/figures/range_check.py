@@ -2,21 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 
-import numpy as np
-
-from curve_rank.arm.body import Body
-from curve_rank.arm.posture import Posture, arm_frame
-from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.figures import arms, hands, person
 from curve_rank.figures.outlines import MovingPath
 from curve_rank.figures.projection import Stance, stroke
 from curve_rank.figures.shapes import Path, Picture
-from curve_rank.rating.rep_of_variant import hip_height
+from curve_rank.figures.standing import standing
 
-ONE_ARMED = "low-cable-one-hand-curl"
-"""A set-up in which somebody stands and one arm works."""
 SOFT = 8.0
 """Bend of an elbow that is not locked [°]."""
 AROUND_SHOULDER, AROUND_ELBOW, AROUND_FIST = 700, 340, 170
@@ -125,12 +118,8 @@ def _standing(key: str, angle: float) -> Stance:
         "palm_up": {"elbow": 90.0, "forearm": -angle},
         "palm_down": {"elbow": 90.0, "forearm": angle},
     }[key]
-    zero = dict.fromkeys((one.name for one in fields(Posture)), 0.0)
-    angles = zero | {"forearm": -60.0} | at
-    posture = Posture(**{name: np.array([value]) for name, value in angles.items()})
-    variant, body = find_variant(ONE_ARMED, built_in()), Body()
     view = "front" if key == "shoulder_out" or key.startswith("palm") else "side"
-    return Stance(variant, body, view, hip_height(variant, body), posture, arm_frame(posture, body))
+    return standing(view, at={"forearm": -60.0} | at)
 
 
 def _from_zero(scene: Stance, zero: Stance, *, is_palm: bool) -> MovingPath:

@@ -167,5 +167,5 @@ def test_claims_are_found_by_words_and_by_head(client: FlaskClient) -> None:
     page = client.get("/claims?words=no+such+words+anywhere")
     assert page.status_code == 200
     assert "No claim here with “no such words anywhere”" in " ".join(page.text.split())
-    assert client.get("/claims?head=calf").status_code == 404
+    assert client.get("/claims?head=calf").status_code == 400
     assert client.get("/claims", query_string={"words": "x" * 200}).status_code == 400

@@ -59,3 +59,21 @@ def test_addresses_that_make_no_sense_say_so(client: FlaskClient, path: str, say
     answer = client.get(path)
     assert answer.status_code in (400, 404, 422)
     assert says in answer.text
+
+
+def test_the_plate_follows_the_cross_and_says_what_the_map_says(client: FlaskClient) -> None:
+    for head, elbow, other in (("biceps_long", 40, -20), ("triceps_long", 100, 150), ("brachialis", 0, 0)):
+        drawn = client.get(f"/heads/{head}/arm.json?elbow={elbow}&other={other}").get_json()
+        assert set(drawn) == {"side", "front"}
+        page = client.get(f"/heads/{head}.json?elbow={elbow}&other={other}").get_json()
+        column, row = page["elbow"].index(elbow), page["shoulder"].index(other)
+        told = round(page["percent"][row][column])
+        for picture in drawn.values():
+            assert f"at {told} % of its range" in picture
+            assert 'data-key="pull"' in picture
+            assert picture.count('data-key="joint"') == (1 if head == "brachialis" else 2)
+    helper = client.get("/heads/pronator_teres/arm.json").get_json()
+    assert 'data-key="pull"' not in helper["side"]
+    for wrong in ("elbow=400", "elbow=x", "other=-500"):
+        assert client.get(f"/heads/biceps_long/arm.json?{wrong}").status_code == 400
+    assert client.get("/heads/calf/arm.json").status_code == 404

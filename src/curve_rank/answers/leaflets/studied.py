@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from curve_rank.answers.bench import BenchView
 from curve_rank.answers.compare import CompareAnswer
-from curve_rank.answers.heads import HeadAnswer
+from curve_rank.answers.heads import HeadAnswer, plates_of
 from curve_rank.answers.leaflets.parts import MEDIANS, cautions_of, for_whom, leaflet
 from curve_rank.answers.plain import plain
 from curve_rank.answers.series import SeriesAnswer
@@ -13,15 +13,14 @@ from curve_rank.catalogue.controls import Control, controls
 from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.leaflet import Leaflet
 from curve_rank.exchange.tables import Table, comparison_table, rep_table, series_table
+from curve_rank.figures.arm_plate import VIEWS
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
 from curve_rank.figures.overlay import LETTERS
-from curve_rank.figures.plate import VIEWS, plate
 from curve_rank.figures.shapes import true_minus
 from curve_rank.figures.strip import strip
 from curve_rank.rating.words import in_a_row, load_words, lower_first, the
 from curve_rank.study.compare import resolved
-from curve_rank.study.heads import heads
 
 PLAIN = (
     "Plain values of the middle arm; boards and comparisons print medians of 64 arms with their intervals."
@@ -76,8 +75,7 @@ def steps(answer: SeriesAnswer) -> Leaflet:
 
 def a_plate(answer: HeadAnswer) -> Leaflet:
     """A head's plate and its map as it stands."""
-    names = {key: one.name for key, one in heads().items()}
-    plates = {side: plate(side, names, answer.head.key, lambda _: "") for side in VIEWS}
+    plates = plates_of(answer.asked, lambda _: "")
     joint, angle = answer.held
     script = answer.as_script()
     titles = ("Elbow [°]", f"{script['across'].capitalize()} [°]", f"{script['name']} [{script['unit']}]")
@@ -99,7 +97,7 @@ def a_plate(answer: HeadAnswer) -> Leaflet:
         table=Table(titles, tuple(rows)),
         pictures={"map": answer.map} | plates,
         answer=answer,
-        plates=list(plates.values()),
+        plates={VIEWS[view]: one for view, one in plates.items()},
         letters=LETTERS.upper(),
     )
 

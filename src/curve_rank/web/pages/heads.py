@@ -5,7 +5,15 @@ from __future__ import annotations
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.answers.heads import MOST_WALKS, WALKS, HeadAnswer, HeadRequest, head_map_of, loaded_by
+from curve_rank.answers.heads import (
+    MOST_WALKS,
+    WALKS,
+    HeadAnswer,
+    HeadRequest,
+    head_map_of,
+    loaded_by,
+    plates_of,
+)
 from curve_rank.answers.leaflets import a_plate
 from curve_rank.answers.plain import plain
 from curve_rank.answers.stretches import for_head
@@ -13,9 +21,10 @@ from curve_rank.arm.atlas import RANGES
 from curve_rank.arm.body import Body
 from curve_rank.arm.posture import ELBOW_RANGE
 from curve_rank.errors import BadInputError
+from curve_rank.figures.arm_plate import VIEWS, layers_of
 from curve_rank.figures.maps import KINDS
 from curve_rank.figures.overlay import LETTERS
-from curve_rank.figures.plate import VIEWS, plate
+from curve_rank.figures.svg import svg
 from curve_rank.store import people
 from curve_rank.study.heads import head_named, heads
 from curve_rank.web import arms, current, files, notices, publishing
@@ -47,6 +56,14 @@ def show(head: str) -> ResponseReturnValue:
 def data(head: str) -> ResponseReturnValue:
     """Its map as grids."""
     return jsonify(plain(_answer(head)))
+
+
+@blueprint.get("/heads/<head>/arm.json")
+@allowed(*TEACHING)
+def arm(head: str) -> ResponseReturnValue:
+    """The plate at another posture."""
+    asked = HeadRequest.read(request.args).of(head, current.library())
+    return jsonify({view: svg(one) for view, one in plates_of(asked, _address).items()})
 
 
 @blueprint.get("/heads/<head>/map.svg")
@@ -81,7 +98,6 @@ def publish(head: str) -> ResponseReturnValue:
 
 def _page(answer: HeadAnswer, problem: str = "", typed: str = "") -> str:
     head = answer.head
-    names = {key: one.name for key, one in heads().items()}
     library, part = current.library(), people.triceps_part(current.session(), current.viewer())
     return render_template(
         "pages/heads/heads.html",
@@ -89,7 +105,9 @@ def _page(answer: HeadAnswer, problem: str = "", typed: str = "") -> str:
         asked=answer.asked,
         head=head,
         heads=heads(),
-        plates=[plate(side, names, head.key, _address) for side in VIEWS],
+        plates=plates_of(answer.asked, _address),
+        views=VIEWS,
+        layers=layers_of(head.key),
         loaded=loaded_by(arms.means(waits=True), head),
         held=for_head(current.modeller(), head, Body()),
         kinds=KINDS,

@@ -86,6 +86,30 @@ Alpine.data("heads", () => ({
     query.set("other", this.$refs.other.value);
     history.replaceState(null, "", `?${query}`);
     for (const name of ["elbow", "other"]) this.$refs.walks.elements[name].value = this.$refs[name].value;
+    this.pose(query);
+  },
+
+  // ---- the plate: at the posture under the cross, layers peeled off
+
+  async pose(query) {
+    const wanted = `${location.pathname}/arm.json?${query}`;
+    this.posed = wanted;
+    try {
+      const answer = await fetch(wanted, { headers: { Accept: "application/json" } });
+      const drawn = await answer.json();
+      if (this.posed !== wanted || !answer.ok) return;
+      for (const figure of this.$refs.plates.children)
+        figure.firstElementChild.innerHTML = drawn[figure.dataset.view];
+      this.peel();
+    } catch {
+      // the map goes on without it
+    }
+  },
+  peel() {
+    const off = [...this.$root.querySelectorAll(".layers input:checked")].map((one) => one.value);
+    this.$refs.plates.dataset.off = off.join(" ");
+    for (const layer of this.$refs.plates.querySelectorAll('[data-key^="layer-"]'))
+      layer.toggleAttribute("hidden", off.includes(layer.dataset.key.slice(6)));
   },
   ask() {
     const query = new URLSearchParams(
