@@ -66,8 +66,8 @@ def test_the_plate_follows_the_cross_and_says_what_the_map_says(client: FlaskCli
         drawn = client.get(f"/heads/{head}/arm.json?elbow={elbow}&other={other}").get_json()
         assert set(drawn) == {"side", "front"}
         page = client.get(f"/heads/{head}.json?elbow={elbow}&other={other}").get_json()
-        column, row = page["elbow"].index(elbow), page["shoulder"].index(other)
-        told = round(page["percent"][row][column])
+        column, row = page["elbow_deg"].index(elbow), page["shoulder_deg"].index(other)
+        told = round(page["length_pct"][row][column])
         for picture in drawn.values():
             assert f"at {told} % of its range" in picture
             assert 'data-key="pull"' in picture
