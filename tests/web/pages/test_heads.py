@@ -76,4 +76,4 @@ def test_the_plate_follows_the_cross_and_says_what_the_map_says(client: FlaskCli
     assert 'data-key="pull"' not in helper["side"]
     for wrong in ("elbow=400", "elbow=x", "other=-500"):
         assert client.get(f"/heads/biceps_long/arm.json?{wrong}").status_code == 400
-    assert client.get("/heads/calf/arm.json").status_code == 404
+    assert client.get("/heads/calf/arm.json").status_code == 400
