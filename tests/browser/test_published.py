@@ -60,8 +60,9 @@ def test_a_bundle_goes_out_and_is_looked_at_before_it_comes_in(visit: Visit) -> 
 def test_a_booklet_is_ticked_drawn_and_downloaded(visit: Visit) -> None:
     page = visit.page
     visit.go("/variants/chin-up")
+    page.get_by_text("Take with you").click()
     page.get_by_role("link", name="Into a booklet").click()
-    expect(page.get_by_label("Chin-up, shoulder-width")).to_be_checked()
+    expect(page.get_by_label("Chin-up, shoulder-width", exact=True)).to_be_checked()
     page.get_by_label("Rope press-down", exact=True).focus()
     page.keyboard.press("Space")
     page.get_by_label("Paper").select_option("letter")

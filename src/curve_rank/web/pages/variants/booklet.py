@@ -102,7 +102,7 @@ def _form(query: HandoutQuery, *, run: BookletRun | None = None, problem: str = 
         "pages/variants/booklet.html",
         query=query,
         chosen=chosen,
-        places=dict(zip((v.id for v in current.library().variants), query.at, strict=False)),
+        order=dict(zip((v.id for v in current.library().variants), query.at, strict=False)),
         variants=current.library().variants,
         papers=PAPERS,
         run=run,
