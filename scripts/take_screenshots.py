@@ -51,7 +51,7 @@ VIEWS = (
     ("claims", "/claims", DESK, "light", None),
     ("measure", "/measure/pictures/1?plan=standing-dumbbell-curl", (1280, 1500), "light", '[data-show="1"]'),
     ("block", "/blocks/2", (1280, 1150), "light", None),
-    ("sketch", "/sketch?item=pad-45-dumbbell-curl", DESK, "light", ".sketch-form .go"),
+    ("lecture", "/lectures/own-thursday-at-the-barn-long-or-short/show#2", DESK, "light", None),
     ("today-phone", "/today", PHONE, "light", None),
     ("record", "/my-record", (1280, 1500), "light", None),
     ("review", "/reviews/1", (1280, 1150), "light", None),

@@ -7,6 +7,8 @@ import re
 from curve_rank.web.serving import STATIC
 
 LEFT_OUT = r"/\*.*?\*/|:is\([^)]*\)|@media print \{(?:[^{}]*\{[^{}]*\})*\s*\}"
+ALONE = ("frozen", "phone-room")
+"""Sheets of pages that have no other."""
 SHARED = {".bench-strip", ".form-select", ".question", ".scroll", ".within"}
 
 
@@ -16,7 +18,7 @@ def test_no_class_is_given_its_looks_by_two_style_sheets() -> None:
     said: dict[str, set[str]] = {}
     for sheet in (STATIC / "css").glob("*.css"):
         text = re.sub(LEFT_OUT, "", sheet.read_text(), flags=re.S)
-        for selectors in re.findall(r"([^{};]+)\{", text if sheet.stem != "frozen" else ""):  # stands alone
+        for selectors in re.findall(r"([^{};]+)\{", text if sheet.stem not in ALONE else ""):
             for one in map(str.strip, selectors.split(",")):
                 if found := re.match(r"\.[\w-]+", one):
                     said.setdefault(found[0], set()).add(sheet.stem)

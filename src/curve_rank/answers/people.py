@@ -34,6 +34,11 @@ from curve_rank.training.slopes import Noise
 from curve_rank.training.soreness import Soreness, with_soreness
 from curve_rank.training.today import LOOKED_BACK, Ahead, sessions_to_do
 
+NO_SET = (
+    "No set of this person’s is known: loads are as wide as people of one size and level lie apart. One known"
+    " set narrows them."
+)
+
 
 @dataclass(frozen=True)
 class Client:
@@ -43,6 +48,11 @@ class Client:
     name: str = "the default body"
     body: Body = field(default_factory=Body)
     hair: Hair = "short"
+
+    @property
+    def of_strength(self) -> str:
+        """What must be said of loads where no set of theirs is known; else nothing."""
+        return NO_SET if self.body.strength_spread else ""
 
 
 def client_for(db: DbSession, viewer: Viewer, person: int | None) -> Client:

@@ -22,7 +22,9 @@ def for_whom(client: Client, reps: int) -> str:
 
 def leaflet(kind: str, title: str, data: Any, **named: Any) -> Leaflet:
     """A leaflet made now; what is not its own is what its page shows."""
-    own = {key: named.pop(key, ()) for key in ("told", "cautions", "left_out")}
+    own: dict[str, Any] = {
+        key: tuple(text for text in named.pop(key, ()) if text) for key in ("told", "cautions", "left_out")
+    }
     parts = {key: named.pop(key) for key in ("asks", "holds", "table", "pictures")}
     stamp = Stamp.of("")
     made = made_words(now(), stamp.model, stamp.parameters)

@@ -45,6 +45,7 @@ def ranking(asked: AddressedQuestion, answer: BoardAnswer) -> Leaflet:
             *(f"The model cannot tell: {lower_first(one.question)} {one.why}" for one in answer.cannot_tell),
             *answer.deciding,
             *answer.sparing,
+            asked.client.of_strength,
         ),
         cautions=cautions_of((f"{row.rank}", row.cautions) for row in answer.rows),
         left_out=tuple(f"{one.name}: {one.reason}" for one in answer.left_out),
@@ -114,7 +115,8 @@ def a_set(answer: ChosenSetAnswer) -> Leaflet:
         holds=f"{len(rows)} set-ups, about {answer.found.minutes:.0f} minutes.",
         told=(
             "Loads are medians of 64 arms. Covering most comes first, then as few as can be, then the score.",
-            *(() if answer.found.optimal else ("The best found in the time there was.",)),
+            "" if answer.found.optimal else "The best found in the time there was.",
+            answer.client.of_strength,
         ),
         cautions=cautions_of((one.letter, cautions_for(one.pick.row.modelled)) for one in answer.picks),
         left_out=tuple(f"{one.cell.name}: {one.why}" for one in answer.found.uncovered),

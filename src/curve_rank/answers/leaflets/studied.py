@@ -41,7 +41,11 @@ def comparison(answer: CompareAnswer) -> Leaflet:
             f" {the(asked.target)} by {asked.lens.name.lower()}, {for_whom(asked.client, asked.reps)}"
         ),
         holds=f"{len(names)} set-ups, {len(answer.readings)} readings.",
-        told=(MEDIANS, f"A difference below {100 * resolved():.0f} in 100 is too close to call."),
+        told=(
+            MEDIANS,
+            f"A difference below {100 * resolved():.0f} in 100 is too close to call.",
+            asked.client.of_strength,
+        ),
         cautions=cautions_of(zip((o.letter for o in answer.variants), answer.cautions, strict=True)),
         table=comparison_table(names, answer.readings, as_printed=True),
         pictures=lettered | {f"strip-{one.letter.lower()}": one.strip for one in answer.variants},
@@ -65,7 +69,7 @@ def steps(answer: SeriesAnswer) -> Leaflet:
             f" {for_whom(asked.client, asked.reps)}"
         ),
         holds=f"{len(told)} steps, {sum(one.spread is None for one in answer.steps)} of which cannot be.",
-        told=(MEDIANS,),
+        told=(MEDIANS, asked.client.of_strength),
         table=series_table(asked.label, asked.reading, told, digits=asked.reading.digits),
         pictures={"thread": answer.thread}
         | {f"strip-{n}": one.strip for n, one in enumerate(answer.steps, 1) if one.strip is not None},
@@ -122,7 +126,8 @@ def a_variant(answer: VariantAnswer) -> Leaflet:
         holds=f"{len(rows)} readings, {len(answer.variant.setup)} steps.",
         told=(
             MEDIANS,
-            *((answer.reported,) if answer.reported else ()),
+            answer.reported,
+            answer.client.of_strength,
             *(f"The model cannot tell: {lower_first(o.question)} {o.why}" for o in answer.cannot_tell),
         ),
         cautions=cautions_of([("", answer.cautions)]),

@@ -9,7 +9,7 @@ from curve_rank.answers.lectures import LectureAnswer, lecture_pdf
 from curve_rank.errors import BadInputError
 from curve_rank.rating.targets import known
 from curve_rank.store import documents
-from curve_rank.study.lecture import Lecture, Slide
+from curve_rank.study.lecture import Lecture, validate_lecture
 from curve_rank.study.sketch import quizzes
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
@@ -36,10 +36,10 @@ def show() -> ResponseReturnValue:
 def begin() -> ResponseReturnValue:
     """A new lecture, with a page as its first slide where one is named."""
     form = NewLecture.read(request.form)
-    slides = (Slide(kind="page", what=form.page),) if form.page else ()
+    slides = [{"kind": "page", "what": form.page}] if form.page else []
     try:
         with current.writing() as session:
-            lecture = Lecture.model_construct(name=form.name, slides=slides)
+            lecture = validate_lecture({"name": form.name.strip(), "slides": slides})
             slug = documents.save_new(session, current.viewer(), KIND, lecture, name=form.name)
     except BadInputError as error:
         return _list(form, str(error)), status_of(error)
@@ -60,8 +60,8 @@ def add() -> ResponseReturnValue:
     form = Adding.read(request.form)
     with current.writing() as session:
         lecture = _lecture(form.lecture)
-        slides = (*lecture.slides, Slide(kind="page", what=form.page))
-        changed = Lecture(name=lecture.name, slides=slides)
+        page = {"kind": "page", "what": form.page}
+        changed = validate_lecture({"name": lecture.name, "slides": [*lecture.model_dump()["slides"], page]})
         documents.save_version(session, current.viewer(), KIND, form.lecture, changed)
     notices.tell(f"Into “{lecture.name}”, as its last slide.")
     return redirect(url_for("lectures.edit", slug=form.lecture), 303)

@@ -1,5 +1,5 @@
 // A lecture on the screen: slides by keys, what is right on R, a room on phones on P.
-const stage = document.querySelector(".stage");
+const stage = document.querySelector(".podium");
 const part = (name) => stage.querySelector(`[data-${name}]`);
 const { count, slide, room, lead, told, close } = stage.dataset;
 const kept = new Map();
