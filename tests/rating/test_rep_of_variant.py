@@ -60,7 +60,7 @@ def test_a_press_goes_from_thumbs_touching_to_more_than_an_arm_length_between_th
         by = between - (hand_keys(press.hand_path).point[2, 0] + body.shoulder_half_width / arm)
         posture = rep_setup(held(press, by), body).posture
         assert posture.elbow[-1] == pytest.approx(rep_setup(press, body).posture.elbow[-1], abs=0.01)
-    with pytest.raises(PostureError, match="unreachable"):
+    with pytest.raises(PostureError, match="reaches"):
         rep_setup(changed(held(press, 0.5), (Change(field="hand_path.keys.0.up", set=-0.8),)), body)
 
 

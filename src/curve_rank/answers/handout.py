@@ -16,6 +16,7 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
+from curve_rank.exchange.leaflet import made_words
 from curve_rank.exchange.paper import code_for, on_paper
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
@@ -193,9 +194,9 @@ def check_number(number: int) -> None:
 
 def _made() -> dict[str, Any]:
     """When it is printed, by which model, and after whom."""
+    stamp = Stamp.of("")
     found = YEAR.findall("\n".join(dict(parameter_set().sources).values()))
     return {
-        "printed_at": now().strftime("%-d %b %Y"),
-        "stamp": Stamp.of(""),
+        "made": made_words(now(), stamp.model, stamp.parameters),
         "citations": [f"{first}{' and others' if more else ''} {year}" for first, more, year in found],
     }

@@ -209,7 +209,7 @@ def _refuse_unreachable(path: HandTrack, reach: Array, nearest: float) -> None:
         if bad.any():
             n = int(bad.argmax())
             place = tuple(round(float(v), 3) for v in path.point[:, n])
-            raise PostureError(f"hand_path point {n + 1}", place, f"unreachable; {right}")
+            raise PostureError(f"hand_path point {n + 1}", place, f"where the hand reaches: {right}")
 
 
 def _refuse_shoulder(found: ArmAngles) -> None:
@@ -220,5 +220,5 @@ def _refuse_shoulder(found: ArmAngles) -> None:
         raise PostureError(
             f"hand_path point {n + 1}",
             f"shoulder {found.shoulder[n]:.0f}°",
-            f"unreachable; an upper arm from {low:g}° to {high:g}°, or 45° out to the side",
+            f"where the shoulder reaches: an upper arm from {low:g}° to {high:g}°, or 45° out to the side",
         )

@@ -80,9 +80,8 @@ class Posture:
         ):
             worst = values.flat[np.argmax(np.abs(values - (low + high) / 2))]
             if not low - 1e-9 <= worst <= high + 1e-9:
-                raise PostureError(
-                    name, round(float(worst), 1), f"unreachable; an angle from {low:g}° to {high:g}°"
-                )
+                right = f"an angle that the joint reaches, {low:g}° to {high:g}°".replace("-", "−")
+                raise PostureError(name, round(float(worst), 1), right)
 
 
 @dataclass(frozen=True)

@@ -34,8 +34,8 @@ def test_questions_that_make_no_sense_say_so(client: FlaskClient, query: str, sa
 def test_a_fault_of_ones_own_is_kept_beside_its_variant_priced_and_removed(client: FlaskClient) -> None:
     kept = client.post(f"{CURL}/fault", data=OWN)
     assert kept.status_code == 303
-    assert kept.location.endswith("fault=leans-back-15")
-    bench = client.get(kept.location).text
+    assert "fault=" not in kept.location  # the mode is left when it is kept
+    bench = client.get(f"{CURL}?fault=leans-back-15").text
     assert "Done wrong (leans back 15°)" in bench
     told = client.get(f"{CURL}.json?fault=leans-back-15&part=bench").get_json()
     typed = client.get(f"{CURL}.json?set=posture.trunk_pitch=-15&part=bench").get_json()
@@ -49,6 +49,19 @@ def test_a_fault_of_ones_own_is_kept_beside_its_variant_priced_and_removed(clien
     assert both.status_code == 200
     assert client.post("/documents/fault/own-leans-back-15/remove").status_code == 303
     assert client.get(f"{CURL}?fault=leans-back-15").status_code == 400
+
+
+def test_no_fault_that_is_on_is_saved_into_a_variant(client: FlaskClient) -> None:
+    form = {"name": "Kept right", "set": "path.-1.elbow=120", "fault": "stops-30-short-at-the-bottom"}
+    saved = client.post(f"{CURL}/save", data=form)
+    assert saved.status_code == 303
+    assert "is no part of it" in client.get(saved.location).text
+    own = client.get("/bench/own-kept-right/document.json").get_json()
+    assert [key["elbow"] for key in own["path"]] == [5, 120]
+    version = {"as": "version", "set": "path.-1.elbow=110", "fault": "stops-30-short-at-the-bottom"}
+    client.post("/bench/own-kept-right/save", data=version)
+    own = client.get("/bench/own-kept-right/document.json").get_json()
+    assert [key["elbow"] for key in own["path"]] == [5, 110]
 
 
 @pytest.mark.parametrize(

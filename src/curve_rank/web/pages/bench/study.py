@@ -90,24 +90,27 @@ def document(variant_id: str) -> ResponseReturnValue:
 @blueprint.post("/<variant_id>/save")
 @allowed(*TEACHING)
 def save(variant_id: str) -> ResponseReturnValue:
-    """Save the changed set-up: as a new variant, or as the next version of one's own."""
+    """Save the changed set-up, as a new variant or one's own next version; no fault goes into it."""
     state, form = state_asked(variant_id, request.form), SaveForm.read(request.form)
     try:
         state.model()
-        try_out(state.changed, state.client.body)
+        right = state.by_hand
+        try_out(right, state.client.body)
         with current.writing() as session:
             if form.kind == "version":
-                number = documents.save_version(session, current.viewer(), KIND, variant_id, state.changed)
+                number = documents.save_version(session, current.viewer(), KIND, variant_id, right)
                 kept, message = variant_id, f"Saved as version {number}."
             else:
                 kept = documents.save_new(
-                    session, current.viewer(), KIND, state.changed, name=form.name, made_from=variant_id
+                    session, current.viewer(), KIND, right, name=form.name, made_from=variant_id
                 )
                 message = "Saved. It stands on the board with the others."
     except UnavailableError:
         raise
     except CurveRankError as error:
         return _page(state, problem=str(error), typed_name=form.name), status_of(error)
+    if state.faults:
+        message += " It is done right: what was switched on under “Done wrong” is no part of it."
     notices.tell(message)
     return redirect(url_for("bench.show", variant_id=kept, target=state.target.key), 303)
 
@@ -137,8 +140,8 @@ def keep_fault(variant_id: str) -> ResponseReturnValue:
         raise
     except CurveRankError as error:
         return _page(state, problem=str(error), typed_fault=form), status_of(error)
-    notices.tell(f"“{fault.name}” stands among the faults.")
-    address = replace(state, changes=(), faults=(fault.key,)).address()
+    notices.tell(f"“{fault.name}” stands among the faults; the bench shows it done right again.")
+    address = replace(state, changes=(), faults=()).address()
     return redirect(f"{url_for('bench.show', variant_id=variant_id)}?{address}", 303)
 
 

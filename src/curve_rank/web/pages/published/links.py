@@ -7,6 +7,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.exchange.leaflet import made_words
 from curve_rank.store import publications, sharing
 from curve_rank.store.tables import Publication
 from curve_rank.web import current, notices
@@ -88,7 +89,11 @@ def page(token: str) -> ResponseReturnValue:
     with current.writing() as session:
         publications.count_opening(session, token)
     return unlisted(
-        Response(render_template("pages/published/page.html", page=found, body=Markup(found.html)))
+        Response(
+            render_template(
+                "pages/published/page.html", page=found, body=Markup(found.html), made_words=made_words
+            )
+        )
     )
 
 
