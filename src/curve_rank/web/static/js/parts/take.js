@@ -3,7 +3,7 @@ document.addEventListener(
   "toggle",
   ({ target }) => {
     const live = document.querySelector("[data-file]");
-    if (!live || !target.matches?.(".take") || !target.open) return;
+    if (!live || !target.matches?.(".take[data-page]") || !target.open) return;
     const page = `${new URL(target.dataset.page, location.href).pathname}${live.search}`;
     for (const link of target.querySelectorAll("a[href*='page=']")) {
       const address = new URL(link.href);
