@@ -88,7 +88,7 @@ def test_faults_lead_to_the_bench_and_beside_doing_it_right(visit: Visit) -> Non
 def test_heads_by_mouse_by_keys_and_what_is_kept(visit: Visit) -> None:
     page = visit.page
     visit.go("/heads")
-    page.locator('[data-view="side"] a[aria-label="Biceps short head"] .fig-muscle').click(force=True)
+    page.locator('[data-view="front"] a[aria-label="Biceps short head"] .fig-muscle').click(force=True)
     expect(page.locator("h1")).to_have_text("Biceps short head")
     page.locator(".head-list").get_by_role("link", name="Triceps long head").click()
     expect(page.locator("h1")).to_have_text("Triceps long head")
@@ -123,8 +123,8 @@ def test_compare_and_heads_by_touch_on_a_phone(visit: Visit) -> None:
     expect(page.locator(".column-read").first).not_to_have_text(was)
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     page.goto(f"{visit.address}/heads/biceps_long")
-    page.locator('[data-view="side"] a[aria-label="Brachialis"] .fig-muscle').tap(force=True)
-    expect(page.locator("h1")).to_have_text("Brachialis")
+    page.locator('[data-view="front"] a[aria-label="Brachioradialis"] .fig-muscle').tap(force=True)
+    expect(page.locator("h1")).to_have_text("Brachioradialis")
     was = page.locator(".map-read").inner_text()
     page.locator(".map-paper svg").tap(position={"x": 80, "y": 60})
     expect(page.locator(".map-read")).not_to_have_text(was)
