@@ -59,8 +59,8 @@ def _publish_ranking(kept: Desk, at: str) -> None:
     """Give the demo a published ranking, where nothing was published yet."""
     from curve_rank.answers.leaflets import leaflet_from
     from curve_rank.answers.means import Library, Means
-    from curve_rank.answers.published import keep
-    from curve_rank.store.publications import published
+    from curve_rank.answers.published import freeze
+    from curve_rank.store.publications import publish, published
     from curve_rank.store.viewers import local_educator
 
     with kept.store.reading() as session:
@@ -69,8 +69,9 @@ def _publish_ranking(kept: Desk, at: str) -> None:
             return
         means = Means(Library(session, viewer), kept.modeller, drawing_with(kept.modeller))
         made = leaflet_from(session, viewer, means, PUBLISHED_RANKING)
+    token, frozen = freeze(made, lambda token: f"{at}/p/{token}")
     with kept.store.writing() as session:
-        keep(session, viewer, made, lambda token: f"{at}/p/{token}")
+        publish(session, viewer, token, frozen)
 
 
 def _serve(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:

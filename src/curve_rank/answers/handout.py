@@ -10,13 +10,13 @@ from typing import Any
 
 from markupsafe import Markup
 
+from curve_rank.answers.edition import made_now
 from curve_rank.answers.means import Means
 from curve_rank.answers.people import Client
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.leaflet import made_words
 from curve_rank.exchange.paper import code_for, on_paper
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
@@ -29,8 +29,6 @@ from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.reading_intervals import ReadingInterval, reading_intervals
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import gives_out, reported_words, why
-from curve_rank.store.tables import now
-from curve_rank.store.verdicts import Stamp
 
 MOST = 40
 """Variants in one booklet."""
@@ -194,9 +192,8 @@ def check_number(number: int) -> None:
 
 def _made() -> dict[str, Any]:
     """When it is printed, by which model, and after whom."""
-    stamp = Stamp.of("")
     found = YEAR.findall("\n".join(dict(parameter_set().sources).values()))
     return {
-        "made": made_words(now(), stamp.model, stamp.parameters),
+        "made": made_now(),
         "citations": [f"{first}{' and others' if more else ''} {year}" for first, more, year in found],
     }

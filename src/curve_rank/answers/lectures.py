@@ -8,13 +8,13 @@ from typing import Any
 
 from markupsafe import Markup
 
+from curve_rank.answers.edition import made_now
 from curve_rank.answers.leaflets import leaflet_from
 from curve_rank.answers.means import Means
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.background.audiences import Question
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.exchange.leaflet import made_words
 from curve_rank.exchange.paper import on_paper
 from curve_rank.exchange.pdf import pdf
 from curve_rank.figures.shapes import Picture
@@ -24,13 +24,10 @@ from curve_rank.figures.svg import ByColour, svg
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import known, long_head
 from curve_rank.store.database import DbSession
-from curve_rank.store.tables import now
-from curve_rank.store.verdicts import Stamp
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.lecture import Lecture, Slide
-from curve_rank.study.sketch import PLACES, quiz_of, why_there
+from curve_rank.study.sketch import LEVEL, PLACES, quiz_of, why_there
 
-LEVEL = 0.5
 NOTHING = Question()
 
 
@@ -166,6 +163,6 @@ def lecture_pdf(answer: LectureAnswer, paper: str = "A4") -> bytes:
         one = answer.slide(n)
         pictures = drawn(one.truth if one.question.kind != "nothing" else one.pictures)
         slides.append({"shown": one, "pictures": pictures})
-    stamp = Stamp.of("")
-    made = made_words(now(), stamp.model, stamp.parameters)
-    return pdf(on_paper("print/lecture", name=answer.lecture.name, slides=slides, made=made, paper=paper))
+    return pdf(
+        on_paper("print/lecture", name=answer.lecture.name, slides=slides, made=made_now(), paper=paper)
+    )

@@ -37,16 +37,19 @@ def publish_command(
 ) -> None:
     """Freeze PAGE, an address of the application, behind a link; without PAGE, list the links there are."""
     from curve_rank.answers.leaflets import leaflet_from  # brings all that can be published
-    from curve_rank.answers.published import keep
+    from curve_rank.answers.published import freeze
 
     _check_host(at, data)
     means, store = means_for(data), store_in(data)
     with store.reading() as session:
         made = leaflet_from(session, shell_viewer(session), means, page) if page is not None else None
+    frozen = (
+        freeze(replace(made, title=title or made.title), lambda token: _link(at, token)) if made else None
+    )
     with store.writing() as session:
         viewer = shell_viewer(session)
-        if made is not None:
-            keep(session, viewer, replace(made, title=title or made.title), lambda token: _link(at, token))
+        if frozen is not None:
+            publications.publish(session, viewer, *frozen)
         listed = publications.published(session, viewer)
         if withdraw is not None:
             token = withdraw.rstrip("/").rpartition("/")[2]

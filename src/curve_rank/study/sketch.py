@@ -22,6 +22,8 @@ from curve_rank.rating.words import slack_words
 
 PLACES = 9
 """Places along the rep at which a sketch is drawn, its ends among them."""
+LEVEL = 0.5
+"""Where a sketch begins: level, over the most it can be [1]."""
 Kind = Literal["draw", "stretched", "longer"]
 ENOUGH = 70.0
 """Points of 100 from which a sketch counts as right."""

@@ -13,11 +13,11 @@ from werkzeug.routing import IntegerConverter
 from curve_rank import __version__
 from curve_rank.answers.desk import Desk
 from curve_rank.answers.drawn import strip_of
+from curve_rank.answers.edition import made_now
 from curve_rank.background.checks import size_shown
 from curve_rank.background.draws import Draws
 from curve_rank.catalogue.glossary import glossary, term_of
 from curve_rank.catalogue.library import built_in
-from curve_rank.exchange.leaflet import made_words
 from curve_rank.exchange.paper import FILTERS
 from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
@@ -30,8 +30,6 @@ from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
 from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
-from curve_rank.store.tables import now
-from curve_rank.store.verdicts import Stamp
 from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
 from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile
@@ -166,9 +164,3 @@ def picture(shown: Picture) -> Markup:
 def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Markup:
     """A rep strip in a page."""
     return strip_of(current.modeller(), modelled, target, size)
-
-
-def made_now() -> str:
-    """What a page that is printed says of itself: when, and by which edition of the model."""
-    stamp = Stamp.of("")
-    return made_words(now(), stamp.model, stamp.parameters)

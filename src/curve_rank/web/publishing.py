@@ -5,8 +5,9 @@ from __future__ import annotations
 from flask import redirect, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.answers import published
+from curve_rank.answers.published import freeze
 from curve_rank.exchange.leaflet import Leaflet
+from curve_rank.store import publications
 from curve_rank.web import current, notices
 
 
@@ -17,8 +18,9 @@ def keep(made: Leaflet) -> ResponseReturnValue:
     ------
     BadInputError
     """
+    token, frozen = freeze(made, link_of)
     with current.writing() as session:
-        token = published.keep(session, current.viewer(), made, link_of)
+        publications.publish(session, current.viewer(), token, frozen)
     notices.tell(f"Published: “{made.title}”. Whoever has the link can read it.")
     return redirect(url_for("published.show", _anchor=token[:8]), 303)
 

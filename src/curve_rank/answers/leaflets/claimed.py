@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from curve_rank.answers.claims import ClaimAnswer
-from curve_rank.answers.leaflets.parts import MEDIANS, leaflet
+from curve_rank.answers.leaflets.parts import MEDIANS, leaflet, rung
 from curve_rank.answers.plain import plain
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.leaflet import Leaflet
 from curve_rank.exchange.tables import Table
 from curve_rank.figures.balance import balance
-from curve_rank.figures.ladder import Rung, ladder
-from curve_rank.rating.words import lower_first, printed
+from curve_rank.figures.ladder import ladder
+from curve_rank.rating.words import lower_first
 from curve_rank.study.claim_words import parameter_words, turn_words
 
 
@@ -37,17 +37,7 @@ def a_claim(answer: ClaimAnswer) -> Leaflet:
         for one in answer.setups
     )
     sides = entry.claim.sides
-    rungs = [
-        Rung(
-            one.name,
-            one.read.median,
-            one.read.low,
-            one.read.high,
-            f"{printed(one.read.median, digits)} ({printed(one.read.low, digits)} to"
-            f" {printed(one.read.high, digits)})",
-        )
-        for one in answer.setups
-    ]
+    rungs = [rung(one.name, one.read, digits) for one in answer.setups]
     scale = balance(verdict.probability)
     says = " ".join(part for part in (entry.says, entry.probability and f"{entry.probability}.", entry.size))
     return leaflet(

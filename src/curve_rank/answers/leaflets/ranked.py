@@ -6,7 +6,7 @@ from typing import Any
 
 from curve_rank.answers.board import AddressedQuestion, BoardAnswer, BoardRow
 from curve_rank.answers.faults import FaultsAnswer
-from curve_rank.answers.leaflets.parts import MEDIANS, cautions_of, for_whom, leaflet
+from curve_rank.answers.leaflets.parts import MEDIANS, cautions_of, for_whom, leaflet, not_told, rung
 from curve_rank.answers.plain import plain
 from curve_rank.answers.sets import ChosenSetAnswer
 from curve_rank.catalogue import words
@@ -42,7 +42,7 @@ def ranking(asked: AddressedQuestion, answer: BoardAnswer) -> Leaflet:
         told=(
             question.lens.school,
             f"{MEDIANS} Rows marked = cannot be told apart from the row before.",
-            *(f"The model cannot tell: {lower_first(one.question)} {one.why}" for one in answer.cannot_tell),
+            *not_told(answer.cannot_tell),
             *answer.deciding,
             *answer.sparing,
             asked.client.of_strength,
@@ -80,14 +80,7 @@ def _ranks(answer: BoardAnswer) -> Table:
 
 def _ladder(answer: BoardAnswer) -> Any:
     rungs = [
-        Rung(
-            row.name,
-            row.score,
-            row.score_drawn.low,
-            row.score_drawn.high,
-            f"{row.score:.0f} ({row.score_drawn.low:.0f} to {row.score_drawn.high:.0f})",
-            f"{'' if answer.certainty.starts_tie(n) else '='}{row.rank}",
-        )
+        rung(row.name, row.score_drawn, 0, f"{'' if answer.certainty.starts_tie(n) else '='}{row.rank}")
         for n, row in enumerate(answer.rows)
     ]
     return ladder(rungs or [Rung("no set-up fits", 0, 0, 0, "")], "Score, 0 to 100", (0, 100))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from curve_rank.answers.bench import BenchView
 from curve_rank.answers.compare import CompareAnswer
 from curve_rank.answers.heads import HeadAnswer, plates_of
-from curve_rank.answers.leaflets.parts import MEDIANS, cautions_of, for_whom, leaflet
+from curve_rank.answers.leaflets.parts import MEDIANS, cautions_of, for_whom, leaflet, not_told
 from curve_rank.answers.plain import plain
 from curve_rank.answers.series import SeriesAnswer
 from curve_rank.answers.variants import VariantAnswer
@@ -30,7 +30,6 @@ PLAIN = (
 def comparison(answer: CompareAnswer) -> Leaflet:
     """A comparison as it stands."""
     asked, names = answer.asked, [one.name for one in answer.variants]
-    models = [asked.variants[n] for n in range(len(names))]
     lettered = {f"curves-{n}": one for n, one in enumerate(answer.overlay.pictures, 1)}
     return leaflet(
         "comparison",
@@ -51,7 +50,7 @@ def comparison(answer: CompareAnswer) -> Leaflet:
         pictures=lettered | {f"strip-{one.letter.lower()}": one.strip for one in answer.variants},
         answer=answer,
         resolved=resolved(),
-        figures=[one.figure.at(one.hard) for one in answer.variants] if models else [],
+        figures=[one.figure.at(one.hard) for one in answer.variants],
     )
 
 
@@ -97,7 +96,7 @@ def a_plate(answer: HeadAnswer) -> Leaflet:
             f" {joint} held at {angle:.0f}°, for the default body."
         ),
         holds=f"{len(rows)} places of the map.",
-        told=(*(f"The model cannot tell: {lower_first(o.question)} {o.why}" for o in answer.cannot_tell),),
+        told=not_told(answer.cannot_tell),
         table=Table(titles, tuple(rows)),
         pictures={"map": answer.map} | plates,
         answer=answer,
@@ -128,7 +127,7 @@ def a_variant(answer: VariantAnswer) -> Leaflet:
             MEDIANS,
             answer.reported,
             answer.client.of_strength,
-            *(f"The model cannot tell: {lower_first(o.question)} {o.why}" for o in answer.cannot_tell),
+            *not_told(answer.cannot_tell),
         ),
         cautions=cautions_of([("", answer.cautions)]),
         table=Table(("Reading", "Median", "Low", "High", "Unit"), tuple(rows)),
@@ -159,7 +158,7 @@ def a_study(view: BenchView) -> Leaflet:
             f" plain; for {the(state.target)}, {for_whom(state.client, state.reps)}"
         ),
         holds=f"{m.along('angle').size} places of the rep.",
-        told=(PLAIN, *(text for text in (view.price, view.in_time) if text)),
+        told=(PLAIN, view.price, view.in_time),
         cautions=cautions_of([("", view.cautions)]),
         table=rep_table(m),
         pictures={"figure": shown, "strip": drawn, "curves": graph},

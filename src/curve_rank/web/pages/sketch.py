@@ -25,6 +25,7 @@ from curve_rank.store import sketches
 from curve_rank.store.sketches import SketchAnswer
 from curve_rank.store.tables import now
 from curve_rank.study.sketch import (
+    LEVEL,
     PLACES,
     Judgement,
     Quiz,
@@ -43,8 +44,6 @@ from curve_rank.web.forms.teaching import SketchForm, SketchQuery
 blueprint = Blueprint("sketch", __name__)
 
 DRAW, QUICK = ("draw",), ("stretched", "longer")
-LEVEL = 0.5
-"""Where a sketch begins: level."""
 TELLING = ("fig-lever", "fig-muscle", "fig-lever-text", "fig-pivot")
 """What a figure would give away."""
 

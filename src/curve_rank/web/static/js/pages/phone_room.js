@@ -1,8 +1,10 @@
 // A room on a phone: what is asked now, a hand or a sketch; nothing is kept here or there.
+import { drawn, path, place } from "../parts/sketching.js";
+
 const { url, answer } = document.body.dataset;
 const part = (name) => document.querySelector(`[data-${name}]`);
 const phone = crypto.getRandomValues(new Uint32Array(3)).join("-");
-const [LEFT, RIGHT, TOP, BASE, LOOK] = [14, 546, 30, 190, 1000];
+const LOOK = 1000;
 let turn = -1;
 let was = "";
 let heights = [];
@@ -25,11 +27,7 @@ async function send(fields) {
 }
 
 function lay() {
-  const points = heights.map((height, n) => [
-    LEFT + ((RIGHT - LEFT) * n) / (heights.length - 1),
-    BASE - (BASE - TOP) * height,
-  ]);
-  part("line").setAttribute("d", `M${points.map((point) => point.join(" ")).join("L")}`);
+  part("line").setAttribute("d", path(heights));
   [...part("heights").children].forEach((input, n) => {
     input.value = Math.round(100 * heights[n]);
   });
@@ -95,31 +93,16 @@ async function look() {
 }
 
 const paper = document.querySelector(".sketch svg");
-function place(event) {
-  const box = paper.getBoundingClientRect();
-  const across = (560 * (event.clientX - box.left)) / box.width;
-  const down = (220 * (event.clientY - box.top)) / box.height;
-  return [
-    ((across - LEFT) / (RIGHT - LEFT)) * (heights.length - 1),
-    Math.min(1, Math.max(0, (BASE - down) / (BASE - TOP))),
-  ];
-}
 function draw(event) {
   if (!last) return;
-  const [here, before] = [place(event), last];
-  const [from, to] = [Math.min(here[0], before[0]) - 0.5, Math.max(here[0], before[0]) + 0.5];
-  heights = heights.map((height, n) => {
-    if (n < from || n > to) return height;
-    const way = here[0] - before[0];
-    const along = way ? Math.min(1, Math.max(0, (n - before[0]) / way)) : 1;
-    return before[1] + along * (here[1] - before[1]);
-  });
+  const here = place(paper, event, heights.length);
+  heights = drawn(heights, last, here);
   last = here;
   lay();
 }
 paper.addEventListener("pointerdown", (event) => {
   paper.setPointerCapture(event.pointerId);
-  last = place(event);
+  last = place(paper, event, heights.length);
   draw(event);
 });
 paper.addEventListener("pointermove", draw);

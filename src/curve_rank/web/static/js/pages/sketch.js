@@ -1,35 +1,18 @@
 // Sketch: draw over the paper, answer with keys, and count hands in a room.
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
-
-const [LEFT, RIGHT, TOP, BASE] = [14, 546, 30, 190];
+import { drawn, path, place } from "../parts/sketching.js";
 
 Alpine.data("sketch", () => ({
   last: null,
 
   init() { this.lay(); },
-  heights() { return [...this.$refs.heights.querySelectorAll("input")]; },
+  inputs() { return [...this.$refs.heights.querySelectorAll("input")]; },
+  heights() { return this.inputs().map((one) => Number(one.value) / 100); },
   lay() {
-    const inputs = this.heights();
-    const points = inputs.map((one, n) => [
-      LEFT + ((RIGHT - LEFT) * n) / (inputs.length - 1),
-      BASE - ((BASE - TOP) * Number(one.value)) / 100,
-    ]);
-    this.$refs.paper
-      .querySelector('[data-key="sketch-line"]')
-      .setAttribute("d", `M${points.map((at) => at.join(" ")).join("L")}`);
+    const line = this.$refs.paper.querySelector('[data-key="sketch-line"]');
+    line.setAttribute("d", path(this.heights()));
   },
-  place(event) {
-    const box = this.$refs.paper.querySelector("svg").getBoundingClientRect();
-    const [across, down] = [
-      (560 * (event.clientX - box.left)) / box.width,
-      (220 * (event.clientY - box.top)) / box.height,
-    ];
-    const count = this.heights().length - 1;
-    return [
-      ((across - LEFT) / (RIGHT - LEFT)) * count,
-      Math.min(100, Math.max(0, (100 * (BASE - down)) / (BASE - TOP))),
-    ];
-  },
+  place(event) { return place(this.$refs.paper.querySelector("svg"), event, this.inputs().length); },
   begin(event) {
     event.currentTarget.setPointerCapture(event.pointerId);
     this.last = this.place(event);
@@ -37,14 +20,9 @@ Alpine.data("sketch", () => ({
   },
   draw(event) {
     if (!this.last) return;
-    const [here, before] = [this.place(event), this.last];
-    const [from, to] = [Math.min(here[0], before[0]) - 0.5, Math.max(here[0], before[0]) + 0.5];
-    this.heights().forEach((input, n) => {
-      if (n < from || n > to) return;
-      const part =
-        here[0] === before[0] ? 1 : Math.min(1, Math.max(0, (n - before[0]) / (here[0] - before[0])));
-      input.value = before[1] + part * (here[1] - before[1]);
-    });
+    const here = this.place(event);
+    const heights = drawn(this.heights(), this.last, here);
+    this.inputs().forEach((input, n) => { input.value = 100 * heights[n]; });
     this.last = here;
     this.lay();
   },
