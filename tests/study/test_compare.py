@@ -12,8 +12,9 @@ from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.readings import all_readings
+from curve_rank.rating.spreads import Spread
 from curve_rank.rating.targets import targets
-from curve_rank.study.compare import Comparison, compare
+from curve_rank.study.compare import Comparison, Difference, compare
 
 EFFORT, LENS, TARGET = 0.75, lenses()["long_length"], targets()["biceps_long"]
 IDS = ("standing-dumbbell-curl", "reclined-60-dumbbell-curl", "cable-curl-arm-behind")
@@ -89,3 +90,18 @@ def test_every_quantity_is_a_reading_and_says_its_unit(modeller: Modeller) -> No
         assert reading.name
         assert reading.unit
         assert reading.told_from > 0
+
+
+@pytest.mark.parametrize(
+    ("spread", "chance", "says"),
+    [
+        (Spread(0.02, -0.01, 0.03), 0.9, "no difference"),
+        (Spread(-0.4, -1.0, 0.1), 0.88, "too close to call"),
+        (Spread(-0.4, -0.8, -0.1), 0.93, "very likely, 93 in 100"),
+        (Spread(2.0, 0.5, 4.0), 0.99, "surely, 99 in 100"),
+    ],
+)
+def test_no_word_of_sureness_stands_beside_an_interval_that_spans_zero(
+    spread: Spread, chance: float, says: str
+) -> None:
+    assert Difference(spread, chance, chance).says(1) == says

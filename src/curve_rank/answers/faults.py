@@ -18,7 +18,7 @@ from curve_rank.catalogue.schema import Fault, Variant
 from curve_rank.exchange.study_views import price_view
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.targets import Target, known, long_head, targets
-from curve_rank.study.fault_prices import FaultPrice, fault_prices
+from curve_rank.study.fault_prices import FaultGroup, FaultPrice, by_fault, fault_prices
 
 
 @dataclass(frozen=True)
@@ -82,6 +82,17 @@ class FaultsAnswer:
 
     asked: FaultsQuestion
     prices: tuple[FaultPrice, ...]
+
+    @property
+    def by_fault(self) -> tuple[FaultGroup, ...]:
+        """The prices, gathered by the fault."""
+        return by_fault(self.prices)
+
+    @property
+    def ends(self) -> tuple[float, float]:
+        """Where the scale of all intervals begins and ends; it holds zero."""
+        spreads = [one.price.spread for one in self.prices if one.price]
+        return min(0.0, *(s.low for s in spreads), -1.0), max(0.0, *(s.high for s in spreads), 0.0)
 
     @model_serializer
     def as_data(self) -> list[dict[str, Any]]:

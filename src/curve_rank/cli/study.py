@@ -86,7 +86,7 @@ def compare_command(
         sure = one.differences[0, 1]
         more = printed(sure.spread.median, one.reading.digits, sign=True)
         nothing = sure.spread.is_nothing(one.reading.digits)
-        says = "no difference" if nothing else f"B − A {more}, {100 * sure.chance:.0f} in 100"
+        says = ("" if nothing else f"B − A {more}, ") + sure.says(one.reading.digits)
         click.echo(f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} {says}")
 
 
@@ -177,9 +177,7 @@ def faults_command(
             click.echo(f"    –  {names}: {price.problem}")
         else:
             points = printed(price.price.spread.median, 1, sign=True)
-            nothing = price.price.spread.is_nothing(1)
-            sure = "no difference" if nothing else f"{100 * price.price.chance:.0f} in 100"
-            click.echo(f"{points:>5}  {names}, {sure}")
+            click.echo(f"{points:>5}  {names}, {price.price.says(1)}")
 
 
 @click.command(name="improve")

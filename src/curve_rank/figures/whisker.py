@@ -2,10 +2,34 @@
 
 from __future__ import annotations
 
-from curve_rank.figures.shapes import Circle, Path, Picture, line
+from curve_rank.figures.shapes import Circle, Path, Picture, line, number
 
 WIDTH, HEIGHT = 64, 12
 EDGE = 4.0
+
+
+CHANGE_WIDTH, CHANGE_HEIGHT = 220, 16
+
+
+def change_whisker(median: float, low: float, high: float, ends: tuple[float, float]) -> Picture:
+    """A change with its interval on a scale that begins and ends somewhere and holds zero."""
+
+    def at(value: float) -> float:
+        return EDGE + (CHANGE_WIDTH - 2 * EDGE) * (value - ends[0]) / (ends[1] - ends[0])
+
+    middle = CHANGE_HEIGHT / 2
+    return Picture(
+        role="whisker",
+        width=CHANGE_WIDTH,
+        height=CHANGE_HEIGHT,
+        shapes=(
+            line("whisker-scale", EDGE, middle, CHANGE_WIDTH - EDGE, middle),
+            line("curve-axis", at(0), 0, at(0), CHANGE_HEIGHT),
+            Path("whisker-line", f"M{at(low):.1f} {middle:g}H{max(at(high), at(low) + 1):.1f}"),
+            Circle("whisker-here", at(median), middle, 2.8),
+        ),
+        label=f"{number(median)}, {number(low)} to {number(high)}",
+    )
 
 
 def whisker(rank_low: int, rank_high: int, rank: int, rows: int) -> Picture:

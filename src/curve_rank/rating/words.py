@@ -28,12 +28,15 @@ ELSEWHERE = 10.0
 FRACTIONS = ((0.075, "twentieth"), (0.15, "tenth"), (0.225, "fifth"), (0.29, "quarter"), (0.415, "third"))
 
 
+TOO_CLOSE = "too close to call"
+
+
 def chance_words(chance: float) -> str:
     """How sure a difference is, in a word or two."""
     for least, words in ((0.95, "surely"), (0.85, "very likely")):
         if chance >= least:
             return words
-    return "likely" if chance >= parameter_set().number("certainty.resolved") else "too close to call"
+    return "likely" if chance >= parameter_set().number("certainty.resolved") else TOO_CLOSE
 
 
 @dataclass(frozen=True)

@@ -22,6 +22,7 @@ from curve_rank.rating.scoring import scores
 from curve_rank.rating.similar import tension_by_length
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import Target, targets
+from curve_rank.rating.words import TOO_CLOSE, chance_words
 
 FEWEST, MOST = 2, 4
 LEAST_EXTRA = 0.02
@@ -46,6 +47,19 @@ class Difference:
     chance: float
     chance_higher: float
 
+    @property
+    def is_open(self) -> bool:
+        """Whether it is too close to call: its interval spans zero, or its sign is not resolved."""
+        return self.spread.low <= 0 <= self.spread.high or self.chance < resolved()
+
+    def says(self, digits: int) -> str:
+        """How sure it is, in words and draws of a hundred, where its numbers are printed with some digits."""
+        if self.spread.is_nothing(digits):
+            return "no difference"
+        if self.is_open:
+            return TOO_CLOSE
+        return f"{chance_words(self.chance)}, {100 * self.chance:.0f} in 100"
+
 
 @dataclass(frozen=True)
 class ComparedReading:
@@ -64,7 +78,7 @@ class ComparedReading:
     def is_told(self, pair: tuple[int, int]) -> bool:
         """Whether a pair's difference is both large enough for a word and sure enough for one."""
         found = self.differences[pair]
-        return abs(found.spread.median) >= self.reading.told_from and found.chance >= resolved()
+        return abs(found.spread.median) >= self.reading.told_from and not found.is_open
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import partial
@@ -15,6 +16,7 @@ from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target
+from curve_rank.rating.words import in_a_row
 from curve_rank.study.compare import ComparedReading, Comparison, Difference, compare
 
 BOTH = (0, 1)
@@ -55,6 +57,27 @@ class FaultPrice:
             return ()
         found = [one for one in self.comparison.readings[1:] if one.is_told(BOTH)]
         return tuple(sorted(found, key=_times_told)[:MOST_TOLD])
+
+
+@dataclass(frozen=True)
+class FaultGroup:
+    """One fault wherever it is made, the dearest set-up first."""
+
+    name: str
+    prices: tuple[FaultPrice, ...]
+
+    @property
+    def cues(self) -> tuple[str, ...]:
+        """What is said against it, each once."""
+        return tuple(dict.fromkeys(fault.cue for price in self.prices for fault in price.faults))
+
+
+def by_fault(prices: tuple[FaultPrice, ...]) -> tuple[FaultGroup, ...]:
+    """Prices that are dearest first, gathered by the fault; the one that costs most somewhere first."""
+    found: dict[str, list[FaultPrice]] = {}
+    for price in prices:
+        found.setdefault(in_a_row([fault.name for fault in price.faults]), []).append(price)
+    return tuple(FaultGroup(name, tuple(those)) for name, those in found.items())
 
 
 def _times_told(one: ComparedReading) -> float:
@@ -131,7 +154,7 @@ def fault_prices(  # noqa: PLR0913 — what a price stands on
             prices.append(
                 FaultPrice(variant, wrongs, None, str(bad if isinstance(bad, CurveRankError) else good))
             )
-    return tuple(sorted(prices, key=lambda p: p.price.spread.median if p.price else 0.0))
+    return tuple(sorted(prices, key=lambda p: p.price.spread.median if p.price else math.inf))
 
 
 def _made(variant: Variant, faults: tuple[Fault, ...]) -> Variant | CurveRankError:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from flask.testing import FlaskClient
 
@@ -14,9 +16,11 @@ OWN = {"name": "Leans back 15°", "cue": "Stand tall.", "set": "posture.trunk_pi
 def test_the_dearest_faults_of_a_family_come_first(client: FlaskClient) -> None:
     prices = client.get("/faults.json?family=reclined").get_json()
     page = client.get("/faults?family=reclined").text
+    names = re.findall(r"<h2>([^<]+)</h2>", page)
+    assert len(names) == len(set(names)) < len(prices)  # a fault stands once, its set-ups under it
     medians = [price["score"]["median"] for price in prices if "score" in price]
     assert medians == sorted(medians)
-    assert page.count('class="price-points"') == len(prices)
+    assert page.count('class="price-beside"') == len(prices)
     family = [v for v in built_in() if v.family == "reclined"]
     assert len(prices) >= sum(len(v.faults) for v in family)
 

@@ -20,7 +20,6 @@ from curve_rank.figures.overlay import LETTERS
 from curve_rank.figures.shapes import true_minus
 from curve_rank.figures.strip import strip
 from curve_rank.rating.words import in_a_row, load_words, lower_first, the
-from curve_rank.study.compare import resolved
 
 PLAIN = (
     "Plain values of the middle arm; boards and comparisons print medians of 64 arms with their intervals."
@@ -42,14 +41,13 @@ def comparison(answer: CompareAnswer) -> Leaflet:
         holds=f"{len(names)} set-ups, {len(answer.readings)} readings.",
         told=(
             MEDIANS,
-            f"A difference below {100 * resolved():.0f} in 100 is too close to call.",
+            "A difference whose interval spans zero is too close to call.",
             asked.client.of_strength,
         ),
         cautions=cautions_of(zip((o.letter for o in answer.variants), answer.cautions, strict=True)),
         table=comparison_table(names, answer.readings, as_printed=True),
         pictures=lettered | {f"strip-{one.letter.lower()}": one.strip for one in answer.variants},
         answer=answer,
-        resolved=resolved(),
         figures=[one.figure.at(one.hard) for one in answer.variants],
     )
 

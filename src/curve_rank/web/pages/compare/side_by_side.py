@@ -13,9 +13,8 @@ from curve_rank.errors import BadInputError
 from curve_rank.exchange.tables import comparison_table
 from curve_rank.figures.svg import svg
 from curve_rank.rating.targets import known
-from curve_rank.rating.words import chance_words
 from curve_rank.store import people
-from curve_rank.study.compare import MOST, resolved
+from curve_rank.study.compare import MOST
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.question import client_for
@@ -48,8 +47,6 @@ def _page(answer: CompareAnswer, problem: str = "") -> str:
         people=people.people_with_bodies(current.session(), current.viewer()),
         neighbours=current.library().of_group(answer.target.group),
         figure_at=lambda one, at: Markup(svg(one.at(at))),
-        chance_words=chance_words,
-        resolved=resolved(),
     )
 
 
