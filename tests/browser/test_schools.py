@@ -12,7 +12,11 @@ def test_a_lens_is_made_in_the_browser(visit: Visit) -> None:
     visit.go("/schools")
     page.get_by_role("link", name="Make a lens of your own").click()
     page.get_by_label("Name").fill("Browser made")
-    page.get_by_label("Evenness: weight").fill("90")
+    first = page.locator("#l-trial [data-row]").first
+    was = first.get_attribute("data-row")
+    page.get_by_label("Evenness: weight", exact=True).fill("90")
+    expect(first).not_to_have_attribute("data-row", was or "")
+    expect(page.get_by_label("Evenness: weight, by a slider")).to_have_value("90")
     page.get_by_role("button", name="Keep").click()
     expect(page.locator("#q-lens")).to_have_value("own-browser-made")
     expect(page.locator(".row-entry").first).to_be_visible()

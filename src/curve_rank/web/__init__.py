@@ -47,7 +47,7 @@ HALL = 20
 STYLE_SHEETS = (
     "fonts", "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",
     "claims", "doubt", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches",
-    "record", "pages", "faults", "administration", "taking", "lectures",
+    "record", "pages", "faults", "administration", "taking", "lectures", "schools",
 )  # fmt: skip
 """What a page is dressed in; one that is opened in a gym says itself what it needs."""
 

@@ -78,3 +78,40 @@ def test_former_addresses_lead_on(client: FlaskClient, former: str, now: str) ->
     assert answer.headers["Location"] == now
     kept = client.post("/lenses/new", data=GOOD, follow_redirects=True)
     assert kept.status_code == 200
+
+
+def test_a_lens_is_tried_before_it_is_kept_and_its_list_is_the_boards(client: FlaskClient) -> None:
+    typed = GOOD | {"from": "even_tension", "target": "triceps_long", "weight-tension": "2,5"}
+    part = client.post("/schools/try", data=typed, headers={"X-Part": "trial"}).text
+    tried = re.findall(r'data-row="([^"]+)"', part)
+    kept = client.post("/schools/new", data=typed).headers["Location"]
+    rows = client.get(f"/board.json?target=triceps_long&{kept.partition('?')[2]}").get_json()["rows"]
+    assert tried == [row["variant"] for row in rows[:10]]
+    was = [
+        row["variant"]
+        for row in client.get("/board.json?target=triceps_long&lens=even_tension").get_json()["rows"]
+    ]
+    moves = [was.index(one) - n for n, one in enumerate(tried)]
+    assert [int(by) if way == "up" else -int(by) for way, by in re.findall(r">(up|down) (\d+)<", part)] == [
+        one for one in moves if one
+    ]
+    whole = client.post("/schools/try", data=typed).text  # where scripts are off
+    assert 'value="Only even"' in whole
+    assert tried[0] in whole
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"weight-evenness": "lots"}, "Evenness: weight"),
+        ({"target": "nose"}, "target"),
+        ({"from": "x"}, "lens"),
+    ],
+)
+def test_what_cannot_be_tried_says_why_and_stays_typed(
+    client: FlaskClient, change: dict[str, str], says: str
+) -> None:
+    answer = client.post("/schools/try", data=GOOD | change)
+    assert answer.status_code == 400
+    assert says in answer.text
+    assert "Only even" in answer.text

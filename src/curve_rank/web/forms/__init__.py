@@ -89,6 +89,13 @@ class LensQuery(RequestForm):
     version: Whole | None = None
 
 
+class LensTrial(RequestForm):
+    """For which target a lens that is being made is tried, and which lens it began with."""
+
+    target: str = "biceps_long"
+    start: str = Field(default="all_round", alias="from")
+
+
 class LoadsQuery(RequestForm):
     """A known set, and where its worth is wanted."""
 

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 from urllib.parse import quote
 
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from curve_rank.errors import BadInputError
+from curve_rank.answers.schools import TriedLens, try_lens
+from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.rating.criteria import criteria
 from curve_rank.rating.lenses import Lens, LensDocument, document_of, lenses, validate_lens
 from curve_rank.rating.targets import Target, known, targets
@@ -17,9 +18,9 @@ from curve_rank.store import documents, sharing
 from curve_rank.store.documents import Unreadable, VersionLine
 from curve_rank.study.evidence import Tally, every_comparison, tally
 from curve_rank.study.schools import Mover, movers
-from curve_rank.web import current, notices
+from curve_rank.web import arms, current, notices
 from curve_rank.web.access import ANYONE, TEACHING, allowed
-from curve_rank.web.forms import LensQuery, SchoolsQuery, lens_data
+from curve_rank.web.forms import LensQuery, LensTrial, SchoolsQuery, lens_data
 
 blueprint = Blueprint("schools", __name__)
 
@@ -58,6 +59,26 @@ class EditorView:
     key: str = ""
     versions: tuple[VersionLine, ...] = ()
     problem: str = ""
+    start: str = "all_round"
+    target: str = "biceps_long"
+    tried: TriedLens | None = None
+
+    @property
+    def counting(self) -> list[str]:
+        """Criteria for which a weight is typed."""
+        return [key for key in criteria() if self.typed.get(f"weight-{key}", "").strip() not in ("", "0")]
+
+    @property
+    def others(self) -> list[str]:
+        """Criteria that count nothing."""
+        return [key for key in criteria() if key not in self.counting]
+
+    @property
+    def is_scaled(self) -> bool:
+        """Whether a scale or a limit of one's own is typed."""
+        return any(
+            v.strip() for k, v in self.typed.items() if k.startswith(("zero-", "full-", "least-", "most-"))
+        )
 
 
 @blueprint.get("/schools")
@@ -83,7 +104,24 @@ def data() -> ResponseReturnValue:
 def new() -> ResponseReturnValue:
     """The editor, starting from a lens that there is."""
     start = known("lens", LensQuery.read(request.args).start, current.library().lenses)
-    return _editor(EditorView(_typed(document_of(start).model_copy(update={"name": ""}))))
+    typed = _typed(document_of(start).model_copy(update={"name": ""}))
+    return _editor(EditorView(typed, start=start.key))
+
+
+@blueprint.post("/schools/try")
+@allowed(*TEACHING)
+def try_out() -> ResponseReturnValue:
+    """What a lens that is being made would rank first; only that when a script asks for it."""
+    is_part, asked = request.headers.get("X-Part") == "trial", LensTrial.read(request.form)
+    named = {"name": "Being made", "school": "Being made"}
+    view = EditorView(dict(request.form), start=asked.start, target=asked.target)
+    try:
+        start = known("lens", asked.start, current.library().lenses)
+        lens = validate_lens(lens_data(request.form) | named).lens("being-made")
+        tried = try_lens(arms.means(), known("target", asked.target, targets()), lens, start)
+    except (BadInputError, UnknownNameError) as error:
+        return _editor(replace(view, problem=str(error)), part=is_part), 400
+    return _editor(replace(view, tried=tried), part=is_part)
 
 
 @blueprint.post("/schools/new")
@@ -107,7 +145,8 @@ def edit(key: str) -> ResponseReturnValue:
     session, viewer = current.session(), current.viewer()
     document = documents.version(session, viewer, KIND, key, LensQuery.read(request.args).version)
     assert isinstance(document, LensDocument)
-    return _editor(EditorView(_typed(document), key, documents.versions(session, viewer, KIND, key)))
+    versions = documents.versions(session, viewer, KIND, key)
+    return _editor(EditorView(_typed(document), key, versions, start=key))
 
 
 @blueprint.post("/schools/<key>/edit")
@@ -120,7 +159,7 @@ def save_version(key: str) -> ResponseReturnValue:
             number = documents.save_version(session, current.viewer(), KIND, key, document)
     except BadInputError as error:
         versions = documents.versions(current.session(), current.viewer(), KIND, key)
-        return _editor(EditorView(dict(request.form), key, versions, str(error))), 400
+        return _editor(EditorView(dict(request.form), key, versions, str(error), start=key)), 400
     notices.tell(f"Kept as version {number}.")
     return redirect(url_for("board.show", lens=key), 303)
 
@@ -168,8 +207,9 @@ def _view() -> SchoolsView:
     )
 
 
-def _editor(view: EditorView) -> str:
-    return render_template("pages/schools/editor.html", view=view, criteria=criteria(), starts=lenses())
+def _editor(view: EditorView, *, part: bool = False) -> str:
+    template = "trial" if part else "editor"
+    return render_template(f"pages/schools/{template}.html", view=view, criteria=criteria(), starts=lenses())
 
 
 def _typed(document: LensDocument) -> dict[str, str]:
