@@ -20,6 +20,12 @@ def is_mine(session: DbSession, viewer: Viewer, kind: str, key: str) -> bool:
     return is_own(key) and session.scalar(select(Document.id).where(*theirs)) is not None
 
 
+def parent_of(session: DbSession, viewer: Viewer, kind: str, key: str) -> str | None:
+    """The id of what a document of the viewer's was made from."""
+    theirs = (Document.owner_id == viewer.person, Document.kind == kind, Document.slug == key)
+    return session.scalar(select(Document.made_from).where(*theirs))
+
+
 @dataclass(frozen=True)
 class Shareable:
     """A document of the viewer's that coaches may be shown."""

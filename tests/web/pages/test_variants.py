@@ -78,3 +78,51 @@ def test_what_cannot_be_put_together_says_why_and_keeps_what_was_typed(client: F
         assert answer.status_code in (400, 404)
         assert says in answer.text
     assert 'value="In the air"' in client.post("/variants/new", data=asked).text
+
+
+def test_the_words_of_ones_own_are_changed_where_they_stand_and_a_parents_are_left_behind(
+    client: FlaskClient,
+) -> None:
+    moved = {"name": "High and far", "set": ["lines.0.up=1.2", "lines.0.forward=0.9"]}
+    client.post("/bench/low-cable-bar-curl/save", data=moved)
+    at = "/variants/own-high-and-far"
+    saved = client.get(f"{at}.json").get_json()["document"]
+    assert saved["setup"] == ["Straight bar, palms up, elbows at the sides."]
+    assert "<s>Pulley at the floor" in client.get(f"{at}/words").text
+    typed = {
+        "name": "High and far away",
+        "also": "far curl, long curl",
+        "summary": "Far.",
+        "setup": "One.\nTwo.",
+    }
+    typed |= {"cues": "Slow.", "cautions": "wrist", "take_setup": "Pulley at the floor, stand a short step."}
+    kept = client.post(f"{at}/words", data=typed | {"drop": "pulley-one-hole-too-high"})
+    assert kept.status_code == 303
+    words = client.get(f"{at}.json").get_json()["document"]
+    assert words["name"] == "High and far away"
+    assert words["also_called"] == ["far curl", "long curl"]
+    assert words["setup"] == ["One.", "Two.", "Pulley at the floor, stand a short step."]
+    assert words["cautions"] == ["wrist"]
+    assert len(words["faults"]) == len(saved["faults"]) - 1
+    assert words["lines"] == saved["lines"]
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"name": ""}, "name"),
+        ({"cues": " "}, "cues"),
+        ({"cautions": "knees"}, "cautions"),
+        ({"fault": "x"}, "faults"),
+    ],
+)
+def test_words_that_cannot_stand_say_so_and_stay_typed(
+    client: FlaskClient, change: dict[str, str], says: str
+) -> None:
+    client.post("/bench/low-cable-bar-curl/save", data={"name": "Mine", "set": "lines.0.up=0.3"})
+    typed = {"name": "Mine", "summary": "Good.", "setup": "Stay typed.", "cues": "Slow."}
+    answer = client.post("/variants/own-mine/words", data=typed | change)
+    assert answer.status_code == 400
+    assert says in answer.text
+    assert "Stay typed." in answer.text
+    assert client.get("/variants/low-cable-bar-curl/words").status_code == 404

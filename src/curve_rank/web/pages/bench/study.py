@@ -10,6 +10,7 @@ from markupsafe import Markup
 
 from curve_rank.answers.bench import BenchView, view_after
 from curve_rank.answers.bench_state import BenchRequest, BenchState, PullRequest
+from curve_rank.answers.own_words import words_offered
 from curve_rank.catalogue import words
 from curve_rank.catalogue.changes import value_at
 from curve_rank.catalogue.controls import controls
@@ -21,6 +22,7 @@ from curve_rank.exchange.tables import rep_table
 from curve_rank.figures.svg import svg
 from curve_rank.rating.readings import all_readings
 from curve_rank.store import documents, people, sharing
+from curve_rank.study.own_words import OfferedWords
 from curve_rank.study.schemes import tempo_of
 from curve_rank.study.trying import try_out
 from curve_rank.web import arms, current, files, notices
@@ -101,10 +103,12 @@ def save(variant_id: str) -> ResponseReturnValue:
                 number = documents.save_version(session, current.viewer(), KIND, variant_id, right)
                 kept, message = variant_id, f"Saved as version {number}."
             else:
+                offered = words_offered(arms.means(waits=True), variant_id, right)
+                said = offered.kept_in(right) if offered else right
                 kept = documents.save_new(
-                    session, current.viewer(), KIND, right, name=form.name, made_from=variant_id
+                    session, current.viewer(), KIND, said, name=form.name, made_from=variant_id
                 )
-                message = "Saved. It stands on the board with the others."
+                message = _saved(offered)
     except UnavailableError:
         raise
     except CurveRankError as error:
@@ -173,6 +177,18 @@ def put_back(variant_id: str) -> ResponseReturnValue:
     with current.writing() as session:
         documents.set_removed(session, current.viewer(), KIND, variant_id, removed=False)
     return redirect(url_for("bench.show", variant_id=variant_id), 303)
+
+
+def _saved(offered: OfferedWords | None) -> str:
+    message = "Saved. It stands on the board with the others."
+    if not offered or not offered.struck:
+        return message
+    count = len(offered.struck)
+    left = "One sentence" if count == 1 else f"{count} sentences"
+    return (
+        f"{message} {left} of “{offered.parent.name}” that it does not bear out"
+        f" {'is' if count == 1 else 'are'} left behind; see “Change the words”."
+    )
 
 
 def _as_addition(variant: Variant, change: Change) -> dict[str, object]:

@@ -24,7 +24,8 @@ from curve_rank.figures.strip import strip
 from curve_rank.rating.spreads import interval
 from curve_rank.rating.targets import known
 from curve_rank.store.documents import is_own
-from curve_rank.web import arms, files, publishing
+from curve_rank.store.sharing import is_mine
+from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.question import client_for
 
@@ -41,7 +42,12 @@ def show(variant_id: str) -> ResponseReturnValue:
         if not is_own(variant_id):
             raise
         return redirect(url_for("documents.show", kind="variant", slug=variant_id))
-    return render_template("pages/variants/variant.html", view=view, interval=round(100 * interval()))
+    return render_template(
+        "pages/variants/variant.html",
+        view=view,
+        interval=round(100 * interval()),
+        is_mine=_is_mine(variant_id),
+    )
 
 
 @blueprint.get("/variants/<variant_id>/schemes")
@@ -99,6 +105,10 @@ def subject_of(variant_id: str) -> Subject:
 def handout_of(asked: Subject) -> Handout:
     """What is printed of a variant, as `answers.handout` has it."""
     return handout(arms.means(waits=True), asked)
+
+
+def _is_mine(variant_id: str) -> bool:
+    return is_mine(current.session(), current.viewer(), "variant", variant_id)
 
 
 def _answer(variant_id: str) -> VariantAnswer:
