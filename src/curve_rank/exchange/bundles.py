@@ -19,6 +19,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError
+from curve_rank.exchange.differences import FieldDifference, differences
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store.documents import READERS, StoredText, all_documents, put, state_of
 from curve_rank.store.viewers import Viewer
@@ -59,11 +60,12 @@ class Bundle(BaseModel):
 
 @dataclass(frozen=True)
 class BundlePreview:
-    """What taking an item in would do: it is new, the same as here, older than here, or differs."""
+    """What taking an item in would do: it is new, the same as here, older, or differs, and where."""
 
     item: Item
     status: Status
     problem: str = ""
+    differs: tuple[FieldDifference, ...] = ()
 
     @property
     def can_be_taken(self) -> bool:
@@ -130,9 +132,18 @@ def preview(
     }
     there = {kind: state_of(session, viewer, kind) for kind in KINDS}
     return tuple(
-        BundlePreview(item, _status(item, there[item.kind].get(item.id, [])), problems.get(item.id, ""))
+        _previewed(item, there[item.kind].get(item.id, []), problems.get(item.id, ""))
         for item in bundle.items
     )
+
+
+def _previewed(item: Item, versions: list[Any], problem: str) -> BundlePreview:
+    status, here = _status(item, versions), versions[-1] if versions else None
+    if here is None or status == "same":
+        return BundlePreview(item, status, problem)
+    mine = READERS[item.kind](here, name=item.id)
+    shown = differences(here, item.content, mine if isinstance(mine, Variant) else None)
+    return BundlePreview(item, status, problem, shown)
 
 
 def _status(item: Item, versions: list[Any]) -> Status:

@@ -144,7 +144,9 @@ def test_a_bundle_goes_into_an_empty_installation_with_equal_rankings_and_verdic
 def test_what_differs_is_said_and_becomes_the_next_version(client: FlaskClient) -> None:
     text = client.get("/published/bundle.json").text
     client.post("/bench/own-steep-pad-palms-in/save", data={"as": "version", "set": "posture.forearm=-20"})
-    assert looked_at(client, text.encode()).count("older than here") == 1
+    page = " ".join(looked_at(client, text.encode()).split())
+    assert page.count("older than here") == page.count("field differs") == 1
+    assert re.search(r"<th scope=.row.>Palm</th><td>−20°</td> <td>[^<]+°</td>", page)
     newer = client.get("/published/bundle.json").text
     client.post("/bench/own-steep-pad-palms-in/save", data={"as": "version", "set": "posture.forearm=-10"})
     client.post("/published/bundle/take", data={"text": newer, "take": "variant/own-steep-pad-palms-in"})

@@ -111,6 +111,7 @@ def test_the_words_of_ones_own_are_changed_where_they_stand_and_a_parents_are_le
     ("change", "says"),
     [
         ({"name": ""}, "name"),
+        ({"name": "Rope press-down"}, "no other set-up"),
         ({"cues": " "}, "cues"),
         ({"cautions": "knees"}, "cautions"),
         ({"fault": "x"}, "faults"),

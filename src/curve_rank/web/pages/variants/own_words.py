@@ -7,7 +7,7 @@ from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.own_words import words_offered
 from curve_rank.catalogue.schema import Variant
-from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.rating.cautions import cautions
 from curve_rank.store import documents
 from curve_rank.store.sharing import parent_of
@@ -36,6 +36,8 @@ def keep_words(variant_id: str) -> ResponseReturnValue:
     variant, form = _own(variant_id), OwnWordsForm.read(request.form)
     try:
         said = form.of_variant(variant)
+        if any(v.name == said.name and v.id != variant_id for v in current.library().variants):
+            raise BadInputError("name", said.name, "a name that no other set-up has")
         with current.writing() as session:
             number = documents.save_version(session, current.viewer(), KIND, variant_id, said)
     except UnavailableError:

@@ -23,16 +23,17 @@ function move(before) {
 async function tryOut() {
   asked?.abort();
   asked = new AbortController();
-  const asks = { method: "POST", body: new FormData(form), headers: { "X-Part": "trial" }, signal: asked.signal };
+  const asks = { method: "POST", body: new FormData(form), headers: { "X-Part": "trial" } };
   try {
-    const response = await fetch(form.dataset.tries, asks);
+    const response = await fetch(form.dataset.tries, { ...asks, signal: asked.signal });
     const text = await response.text();
     if (!response.ok && response.status !== 400) throw new Error(String(response.status));
     const before = placesOf();
     list.innerHTML = text;
     move(before);
   } catch (error) {
-    if (error.name !== "AbortError") list.textContent = "The list cannot be had just now; your lens is not lost.";
+    if (error.name === "AbortError") return;
+    list.textContent = "The list cannot be had just now; your lens is not lost.";
   }
 }
 
