@@ -44,6 +44,48 @@ def test_force_and_lever_make_a_torque_in_any_units() -> None:
     np.testing.assert_allclose(samples(sheet, constant).torque, found.torque, atol=1e-3)
 
 
+@pytest.mark.parametrize(
+    "titles",
+    [
+        "Ellenbogenwinkel [Grad],Drehmoment [Nm]",
+        "Drehmoment (Nm),Winkel (Grad)",
+        "Angle du coude [degrés],Couple [N·m]",
+        "Ángulo (grados),Par (N m)",
+        "Angolo del gomito [gradi],Coppia [Nm]",
+        "Elleboogshoek [graden],Koppel [Nm]",
+        "Vinkel [grader],Vridmoment [Nm]",
+        "Kąt [stopnie],Moment [Nm]",
+        "Úhel [stupně],Moment [Nm]",
+        "θ [°],Torque",
+        "Угол,Момент",
+        "Winkel [rad],Moment",  # what the title says cannot be
+    ],
+)
+def test_degrees_in_any_languages_heading_are_degrees(titles: str) -> None:
+    is_turned = titles.startswith("Dreh")
+    lines = [titles] + [f"{t},{a}" if is_turned else f"{a},{t}" for a, t in TRUE]
+    sheet = read_sheet("\n".join(lines))
+    choice = guess(sheet)
+    assert choice.angle_unit == "deg"
+    found = samples(sheet, choice)
+    np.testing.assert_allclose(found.angle, [a for a, _ in TRUE])
+    assert found.problems == ()
+
+
+def test_an_angle_without_a_unit_is_in_what_its_values_can_be() -> None:
+    rows = "\n".join(f"{np.radians(a):.4f},{t}" for a, t in TRUE)
+    assert guess(read_sheet("Winkel,Moment\n" + rows)).angle_unit == "rad"
+    assert guess(read_sheet("Winkel [Grad],Moment\n" + rows)).angle_unit == "deg"  # a short sweep
+
+
+def test_a_column_that_is_wrong_as_a_whole_is_doubted_as_a_whole() -> None:
+    turned = "Angle,Torque\n" + "\n".join(f"{180 - a / 5},{t}" for a, t in TRUE)
+    sheet = read_sheet(turned)
+    assert "straight elbow 0 and not 180" in samples(sheet, guess(sheet)).doubt
+    good = read_sheet(text())
+    assert samples(good, guess(good)).doubt == ""
+
+
 def test_a_sheet_without_titles_has_numbered_columns() -> None:
     sheet = read_sheet("\n".join(text().splitlines()[1:]))
     assert sheet.titles == ("column 1", "column 2")

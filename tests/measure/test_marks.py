@@ -37,7 +37,9 @@ def document(scene: Scene, marks: dict[str, tuple[float, float]] | None = None, 
     """The marks of one picture as a document."""
     at = scene.marks if marks is None else marks
     one = {name: at[name] for name in ("shoulder", "elbow", "grip", "hip", "pull") if name in at}
-    one |= {pair: (at[f"{pair}_a"], at[f"{pair}_b"]) for pair in ("scale", "level")}
+    one |= {
+        pair: (at[f"{pair}_a"], at[f"{pair}_b"]) for pair in ("scale", "level", "plumb") if f"{pair}_a" in at
+    }
     return {"facing": scene.facing, "known_cm": KNOWN, "known_error_cm": 0, "pictures": [one]} | said
 
 
@@ -119,6 +121,36 @@ def test_a_plumb_line_is_as_good_as_a_floor() -> None:
     for ends in (string, {"level_a": string["level_b"], "level_b": string["level_a"]}):
         found = read(scene, at | ends, level_is="plumb")
         assert found.upper_arm.value == pytest.approx(20)
+
+
+@pytest.mark.parametrize("facing", ["right", "left"])
+def test_a_slanting_floor_is_told_from_a_tilted_camera(facing: str) -> None:
+    scene = Scene(elbow=80, upper_arm=20, tilt=9, facing=facing)
+    string = {"plumb_a": scene.seen(np.array([40.0, 150.0])), "plumb_b": scene.seen(np.array([40.0, 20.0]))}
+    slope = math.tan(math.radians(4.0))
+    floor = {
+        "level_a": scene.seen(np.array([0.0, 0.0])),
+        "level_b": scene.seen(np.array([200.0, 200.0 * slope])),
+    }
+    told_apart = read(scene, scene.marks | floor | string)
+    assert told_apart.upper_arm.value == pytest.approx(20)
+    assert told_apart.slope is not None
+    assert told_apart.slope.value == pytest.approx(4.0)
+    assert "slants by 4.0°" in told_apart.problems[0]
+    by_floor = read(scene, scene.marks | floor)
+    assert abs(by_floor.upper_arm.value - 20) == pytest.approx(4.0)
+    assert by_floor.slope is None
+    flat = read(scene, scene.marks | string)
+    assert flat.problems == ()
+
+
+def test_a_near_camera_bounds_lengths_and_no_angle() -> None:
+    near, far = (read(Scene(elbow=80, upper_arm=20), camera_m=m, turned_deg=0) for m in (1.0, 10.0))
+    assert near.forearm is not None
+    assert far.forearm is not None
+    assert near.forearm.turned == pytest.approx(0.15 * FOREARM)
+    assert far.forearm.turned == pytest.approx(0.015 * FOREARM)
+    assert near.elbow.turned == pytest.approx(0, abs=1e-9)
 
 
 def test_scale_and_level_of_one_picture_count_for_all() -> None:

@@ -30,6 +30,7 @@ PICTURE_FIELDS = {
     "forearm": "forearm_cm",
     "upper_arm_length": "upper_arm_cm",
     "floor": "pulley_over_floor_cm",
+    "slope": "floor_slope_deg",
 }
 
 

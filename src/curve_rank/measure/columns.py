@@ -6,6 +6,7 @@ import csv
 import io
 import math
 import re
+import unicodedata
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -26,17 +27,34 @@ UNITS: dict[str, dict[str, float]] = {
 }
 """Per quantity the units it may be in, and how much of its own unit (°, N·m, N, m) one of them is."""
 WORDS = {
-    "angle": ("angle", "elbow", "theta", "deg", "°", "rad"),
-    "torque": ("torque", "moment", "nm", "n·m", "n*m"),
-    "force": ("force", "load", "cell", "newton", "[n]", "kg", "lbf"),
-    "lever": ("lever", "distance", "radius", "arm"),
+    "angle": (
+        "angle|angolo|angulo|winkel|hoek|vinkel|kulma|uhel|szog|\\bkat\\b|угол|кут|角",
+        "elbow|ellenbogen|coude|codo|gomito|elleboog|armbag|lokiec|cotovelo|theta",
+        "deg|grad|stopni|stupn|aste|°|\\brad",
+    ),
+    "torque": ("torque|moment|couple|coppia|koppel|\\bpar\\b|momentti|момент", "n ?[·.*]? ?m\\b"),
+    "force": (
+        "force|forza|fuerza|forca|kraft|kracht|voima|\\bsila\\b|сила",
+        "load|\\blast\\b|carga|carico|charge|cell|newton|\\[n]|\\(n\\)|\\bkg\\b|lbf",
+    ),
+    "lever": (
+        "lever|levier|hebel|leva\\b|palanca|hefboom|havarm|havstang|bras de|braccio|brazo",
+        "distance|abstand|distanz|radius|\\barm\\b",
+    ),
 }
+"""Words that name a quantity in a title, in several languages without accents; what is sure comes first."""
+RADIANS = re.compile(r"\brad(ian\w*|\.)?(?![a-z])")
+MOST_RADIANS = 3.3
+"""No elbow bends further [rad]: an angle without a unit that stays below is in radians."""
 UNIT_WORDS = {
-    "angle": {"rad": "rad"},
     "torque": {"lbf": "lbf·ft", "ft": "lbf·ft", "kgf": "kgf·m", "kg": "kgf·m"},
     "force": {"lb": "lbf", "kg": "kg"},
     "lever": {"mm": "mm", "cm": "cm", "[in]": "in", "inch": "in"},
 }
+
+
+BEYOND = "an elbow angle from"
+DOUBT = "most rows of “{}” lie beyond what an elbow does: is it in {}, and is a straight elbow 0 and not 180?"
 
 
 @dataclass(frozen=True)
@@ -87,11 +105,15 @@ class RowProblem:
 
 @dataclass(frozen=True)
 class Samples:
-    """Angles [degrees] and torques [N·m] of the good rows, and what is wrong with the others."""
+    """Angles [degrees] and torques [N·m] of the good rows, and what is wrong with the others.
+
+    `doubt` is what may be wrong with the column itself, where most of its rows would be.
+    """
 
     angle: Array
     torque: Array
     problems: tuple[RowProblem, ...]
+    doubt: str = ""
 
 
 def read_sheet(text: str, fewest: int = FEWEST_ROWS, most: int = MOST_ROWS) -> Sheet:
@@ -158,10 +180,10 @@ def guess(sheet: Sheet) -> ColumnChoice:
     if torque or not force:
         others = [title for title in sheet.titles if title != angle]
         torque = torque or (others[0] if others else "")
-        return ColumnChoice(angle, _unit(angle, "angle"), torque, _unit(torque, "torque"))
+        return ColumnChoice(angle, _angle_unit(sheet, angle), torque, _unit(torque, "torque"))
     return ColumnChoice(
         angle,
-        _unit(angle, "angle"),
+        _angle_unit(sheet, angle),
         force=force,
         force_unit=_unit(force, "force"),
         lever=lever,
@@ -207,17 +229,40 @@ def samples(sheet: Sheet, choice: ColumnChoice) -> Samples:
             read[what] = value * factors[what]
         else:
             if not low <= read["angle"] <= high:
-                right = f"an elbow angle from {low:g} to {high:g}°"
+                right = f"{BEYOND} {low:g} to {high:g}°"
                 problems.append(RowProblem(n, choice.angle, f"{read['angle']:g}°", right))
                 continue
             lever = constant * factors["lever"] if constant else read.get("lever", 1.0)
             angles.append(read["angle"])
             torques.append(read["torque"] if "torque" in read else read["force"] * lever)
-    return Samples(np.array(angles), np.array(torques), tuple(problems))
+    beyond = sum(problem.right.startswith(BEYOND) for problem in problems)
+    doubt = DOUBT.format(choice.angle, choice.angle_unit) if 2 * beyond > len(sheet.rows) else ""
+    return Samples(np.array(angles), np.array(torques), tuple(problems), doubt)
 
 
 def _named(titles: Sequence[str], what: str) -> str:
-    return next((t for word in WORDS[what] for t in titles if word in t.lower()), "")
+    plain = {title: _plain(title) for title in titles}
+    return next((t for words in WORDS[what] for t in titles if re.search(words, plain[t])), "")
+
+
+def _plain(title: str) -> str:
+    """A title in small letters without accents."""
+    parts = unicodedata.normalize("NFKD", title.casefold())
+    return "".join(letter for letter in parts if not unicodedata.combining(letter))
+
+
+def _angle_unit(sheet: Sheet, title: str) -> str:
+    """Radians where the title says so and the values can be; degrees in any language, and what has no unit.
+
+    An angle whose title has no unit is in radians where no value is beyond what an elbow bends in them.
+    """
+    place = sheet.column(title)
+    cells = (number_in(row[place], comma=sheet.comma) for row in sheet.rows if place < len(row))
+    found = [abs(value) for value in cells if value is not None]
+    can_be = bool(found) and max(found) <= MOST_RADIANS
+    plain = _plain(title)
+    says_degrees = re.search(WORDS["angle"][2].replace("|\\brad", ""), plain) is not None
+    return "rad" if can_be and (RADIANS.search(plain) or not says_degrees) else "deg"
 
 
 def _unit(title: str, what: str) -> str:

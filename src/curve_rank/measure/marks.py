@@ -33,6 +33,10 @@ UNKNOWN_TILT = 3.0
 """Standard deviation of a camera's tilt where neither floor nor plumb line is marked [degrees]."""
 NUDGE = 0.25
 """By which marks are moved to see what hangs on them [px]."""
+OFF_PLANE = 0.15
+"""The known length and the arm lie at most so far one before the other, as the camera sees them [m]."""
+SLANTS = 1.0
+"""A floor that slants by more, and surely so, is said to [degrees]."""
 BACKWARDS = 5.0
 """An elbow that is past straight by more, and surely so, faces the other side [degrees]."""
 OVER_THE_TOP = -100.0
@@ -48,7 +52,7 @@ class _Part(BaseModel):
 
 
 class PictureMarks(_Part):
-    """What is marked on one picture [px]; `scale` and `level` count for others too that have none."""
+    """What is marked on one picture [px]; pairs of them count for others too that have none."""
 
     shoulder: Point | None = None
     elbow: Point | None = None
@@ -57,6 +61,7 @@ class PictureMarks(_Part):
     pull: Annotated[Point | None, Field(description="Pulley or anchor; none for a hanging weight")] = None
     scale: Annotated[Pair | None, Field(description="Both ends of the known length")] = None
     level: Annotated[Pair | None, Field(description="Two points of the floor or of a plumb line")] = None
+    plumb: Annotated[Pair | None, Field(description="Two points of a plumb line, besides the floor's")] = None
 
 
 class Marks(_Part):
@@ -70,12 +75,13 @@ class Marks(_Part):
     turned_deg: Annotated[float, Field(ge=0, le=45, description="The arm is out of the plane by at most")] = (
         10.0
     )
+    camera_m: Annotated[float, Field(ge=0.5, le=50, description="How far off the camera stood [m]")] = 3.0
     pictures: Annotated[tuple[PictureMarks, ...], Field(min_length=1, max_length=MOST_PICTURES)]
 
     @model_validator(mode="after")
     def _lines_have_length(self) -> Marks:
         for number, picture in enumerate(self.pictures, 1):
-            for name in ("scale", "level"):
+            for name in ("scale", "level", "plumb"):
                 pair = getattr(picture, name)
                 if pair is not None and math.dist(*pair) < 2:
                     raise ValueError(f"picture {number}: the two ends of {name} must lie apart")
@@ -107,6 +113,8 @@ class PictureReading:
         Pulley or anchor from the hip, forward and up, where hip, pull and scale are marked [cm].
     floor : MarkReading, optional
         Height of the pulley over the floor line, where that is marked as well [cm].
+    slope : MarkReading, optional
+        How the floor slants, up to where the lifter faces, where a plumb line is marked besides [degrees].
     foot : tuple of float
         Where the lever meets the line of pull, on the picture [px].
     problems : tuple of str
@@ -121,6 +129,7 @@ class PictureReading:
     upper_arm_length: MarkReading | None
     pulley: tuple[MarkReading, MarkReading] | None
     floor: MarkReading | None
+    slope: MarkReading | None
     foot: tuple[float, float]
     problems: tuple[str, ...] = ()
 
@@ -138,43 +147,48 @@ def validate_marks(data: Any, *, name: str = "marks") -> Marks:
 def read_marks(marks: Marks) -> tuple[PictureReading | None, ...]:
     """What each picture shows; None for one on which shoulder, elbow and grip are not all marked.
 
-    Errors are carried to first order from the marks, the known length and the tilt; a turn of the arm out of
-    the plane shortens what lies across, and is told apart, as a bound.
+    Errors are carried to first order from the marks, the known length and the tilt. A turn of the arm out of
+    the plane shortens what lies across, and a camera that is near makes large what lies before the known
+    length; both are told apart, as one bound. A floor may slant: where a plumb line is marked besides, that
+    is what is upright.
     """
-    scale = next((p.scale for p in marks.pictures if p.scale), None)
-    level = next((p.level for p in marks.pictures if p.level), None)
+    shared = {
+        name: next((pair for p in marks.pictures if (pair := getattr(p, name))), None)
+        for name in ("scale", "level", "plumb")
+    }
     return tuple(
-        _read(marks, picture, picture.scale or scale, picture.level or level) for picture in marks.pictures
+        _read(marks, picture, {name: getattr(picture, name) or pair for name, pair in shared.items()})
+        for picture in marks.pictures
     )
 
 
-def _places(picture: PictureMarks, scale: Pair | None, level: Pair | None) -> dict[str, Array]:
+def _places(picture: PictureMarks, pairs: dict[str, Pair | None]) -> dict[str, Array]:
     """Every point that is marked, by name [px]."""
     named: dict[str, Any] = {
         "shoulder": picture.shoulder, "elbow": picture.elbow, "grip": picture.grip, "hip": picture.hip,
         "pull": picture.pull,
     }  # fmt: skip
-    for name, pair in (("scale", scale), ("level", level)):
+    for name, pair in pairs.items():
         for end, point in zip("ab", pair or (None, None), strict=True):
             named[f"{name}_{end}"] = point
     return {name: np.array(point, dtype=float) for name, point in named.items() if point is not None}
 
 
 def _read(  # noqa: C901 — one sum over all that may be off
-    marks: Marks, picture: PictureMarks, scale: Pair | None, level: Pair | None
+    marks: Marks, picture: PictureMarks, pairs: dict[str, Pair | None]
 ) -> PictureReading | None:
     if picture.shoulder is None or picture.elbow is None or picture.grip is None:
         return None
-    places = _places(picture, scale, level)
+    places = _places(picture, pairs)
     names = list(places)
     start = np.concatenate([places[name] for name in names])
     spread = np.full(start.size, marks.marking_px)
 
-    def values(flat: Array, known_cm: float, tilt: float, stretch: float) -> dict[str, float]:
+    def values(flat: Array, known_cm: float = marks.known_cm, **off: float) -> dict[str, float]:
         at = {name: flat[2 * n : 2 * n + 2] for n, name in enumerate(names)}
-        return _values(marks, at, known_cm, tilt, stretch)
+        return _values(marks, at, known_cm, **off)
 
-    plain = values(start, marks.known_cm, 0.0, 1.0)
+    plain = values(start)
     squares = dict.fromkeys(plain, 0.0)
 
     def add(high: dict[str, float], low: dict[str, float], factor: float) -> None:
@@ -185,14 +199,15 @@ def _read(  # noqa: C901 — one sum over all that may be off
     for n in range(start.size):
         step = np.zeros(start.size)
         step[n] = NUDGE
-        high, low = (values(start + sign * step, marks.known_cm, 0.0, 1.0) for sign in (1, -1))
+        high, low = (values(start + sign * step) for sign in (1, -1))
         add(high, low, float(spread[n]) / (2 * NUDGE))
-    if scale is not None:
-        most = marks.known_cm + marks.known_error_cm
-        add(values(start, most, 0.0, 1.0), plain, 1.0)
-    if level is None:
-        add(values(start, marks.known_cm, UNKNOWN_TILT, 1.0), plain, 1.0)
-    turned = values(start, marks.known_cm, 0.0, 1 / math.cos(math.radians(marks.turned_deg)))
+    if pairs["scale"] is not None:
+        add(values(start, marks.known_cm + marks.known_error_cm), plain, 1.0)
+    if pairs["level"] is None and pairs["plumb"] is None:
+        add(values(start, tilt=UNKNOWN_TILT), plain, 1.0)
+    turned = values(
+        start, stretch=1 / math.cos(math.radians(marks.turned_deg)), near=1 + OFF_PLANE / marks.camera_m
+    )
     factor = float(ndtri((1 + INTERVAL) / 2))
 
     def told(name: str) -> MarkReading | None:
@@ -208,6 +223,9 @@ def _read(  # noqa: C901 — one sum over all that may be off
     problems = []
     if elbow.value < -max(BACKWARDS, 2 * elbow.error):
         problems.append("the elbow bends backwards here: does the lifter face the other way?")
+    slope = told("slope")
+    if slope is not None and abs(slope.value) > max(SLANTS, slope.error):
+        problems.append(f"the floor slants by {abs(slope.value):.1f}°: the plumb line is what counts here")
     forward, up = told("pulley_forward"), told("pulley_up")
     return PictureReading(
         elbow=elbow,
@@ -219,20 +237,30 @@ def _read(  # noqa: C901 — one sum over all that may be off
         upper_arm_length=told("upper_arm_length"),
         pulley=(forward, up) if forward is not None and up is not None else None,
         floor=told("floor"),
+        slope=slope,
         foot=_foot(marks, places),
         problems=tuple(problems),
     )
 
 
 def _values(
-    marks: Marks, at: dict[str, Array], known_cm: float, tilt: float, stretch: float
+    marks: Marks,
+    at: dict[str, Array],
+    known_cm: float,
+    *,
+    tilt: float = 0.0,
+    stretch: float = 1.0,
+    near: float = 1.0,
 ) -> dict[str, float]:
-    """Everything that marks show; `stretch` makes up for what a turn out of the plane shortens."""
+    """Everything that marks show.
+
+    `stretch` makes up for what a turn out of the plane shortens, `near` for what a near camera makes small.
+    """
     turn = _upright(marks, at, tilt)
 
     def apart(start: str, end: str) -> Array:
         forward, up = turn(at[end] - at[start])
-        return np.array([forward * stretch, up])
+        return near * np.array([forward * stretch, up])
 
     upper, fore = apart("shoulder", "elbow"), apart("elbow", "grip")
     arm = _from_hanging(upper)
@@ -243,6 +271,9 @@ def _values(
     if "hip" in at:
         found["trunk"] = math.degrees(math.atan2(*apart("hip", "shoulder")))
         found["shoulder"] = _over_the_top(found["upper_arm"] + found["trunk"])
+    if "plumb_a" in at and "level_a" in at and marks.level_is == "floor":
+        way = 1.0 if marks.facing == "right" else -1.0
+        found["slope"] = way * math.degrees(_plumb_roll(at, "plumb") - _floor_roll(at))
     if "scale_a" in at:
         per_px = known_cm / float(np.linalg.norm(at["scale_b"] - at["scale_a"]))
         pull = apart("grip", "pull") if "pull" in at else np.array([0.0, -1.0])
@@ -262,12 +293,10 @@ def _values(
 def _upright(marks: Marks, at: dict[str, Array], tilt: float) -> Callable[[Array], Array]:
     """Turns what lies apart on the picture into forward and up, the camera's tilt taken out."""
     roll = math.radians(tilt)
-    if "level_a" in at:
-        across, down = at["level_b"] - at["level_a"]
-        if marks.level_is == "floor":
-            roll += math.atan2(down, across) if across >= 0 else math.atan2(-down, -across)
-        else:
-            roll += math.atan2(-across, down) if down >= 0 else math.atan2(across, -down)
+    if "plumb_a" in at:
+        roll += _plumb_roll(at, "plumb")
+    elif "level_a" in at:
+        roll += _floor_roll(at) if marks.level_is == "floor" else _plumb_roll(at, "level")
     way = 1.0 if marks.facing == "right" else -1.0
     cosine, sine = math.cos(roll), math.sin(roll)
 
@@ -276,6 +305,18 @@ def _upright(marks: Marks, at: dict[str, Array], tilt: float) -> Callable[[Array
         return np.array([way * (across * cosine + down * sine), across * sine - down * cosine])
 
     return turn
+
+
+def _floor_roll(at: dict[str, Array]) -> float:
+    """How far a line along the floor is turned on the picture [rad]."""
+    across, down = at["level_b"] - at["level_a"]
+    return math.atan2(down, across) if across >= 0 else math.atan2(-down, -across)
+
+
+def _plumb_roll(at: dict[str, Array], name: str) -> float:
+    """How far a plumb line is turned on the picture [rad]."""
+    across, down = at[f"{name}_b"] - at[f"{name}_a"]
+    return math.atan2(-across, down) if down >= 0 else math.atan2(across, -down)
 
 
 def _foot(marks: Marks, at: dict[str, Array]) -> tuple[float, float]:
@@ -307,7 +348,9 @@ def _over_the_top(angle: float) -> float:
 
 def _apart(name: str, one: float, other: float) -> float:
     """Between two values; angles the short way round."""
-    return _wrapped(one - other) if name in ("elbow", "upper_arm", "trunk", "shoulder") else one - other
+    return (
+        _wrapped(one - other) if name in ("elbow", "upper_arm", "trunk", "shoulder", "slope") else one - other
+    )
 
 
 def all_read(readings: tuple[PictureReading | None, ...]) -> tuple[PictureReading, ...]:

@@ -69,7 +69,8 @@ class LiveQuery(RequestForm):
     since: Whole = 0
 
 
-POINTS = ("shoulder", "elbow", "grip", "hip", "pull", "scale_a", "scale_b", "level_a", "level_b")
+POINTS = ("shoulder", "elbow", "grip", "hip", "pull", "scale_a", "scale_b", "level_a", "level_b",
+          "plumb_a", "plumb_b")  # fmt: skip
 
 
 class PicturesForm(RequestForm):
@@ -87,6 +88,7 @@ class MarksForm(RequestForm):
     level_is: Literal["floor", "plumb"] = "floor"
     marking_px: Number = 3.0
     turned_deg: Number = 10.0
+    camera_m: Number = 3.0
 
 
 class PlanQuery(RequestForm):
@@ -112,7 +114,7 @@ def marks_of(values: MultiDict[str, str], count: int) -> Marks:
     pictures = []
     for n in range(count):
         at = {name: _point(values, f"{n}-{name}") for name in POINTS}
-        for pair in ("scale", "level"):
+        for pair in ("scale", "level", "plumb"):
             ends = (at.pop(f"{pair}_a"), at.pop(f"{pair}_b"))
             at[pair] = ends if None not in ends else None  # type: ignore[assignment]
         pictures.append(at)

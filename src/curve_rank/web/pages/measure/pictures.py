@@ -45,8 +45,10 @@ NAMES = {
     "pull": "Pulley or anchor",
     "scale_a": "Known length, one end",
     "scale_b": "its other end",
-    "level_a": "Floor or plumb line",
+    "level_a": "Floor",
     "level_b": "another point of it",
+    "plumb_a": "Plumb line, or a door’s edge",
+    "plumb_b": "another point of that",
 }
 READ = {
     "elbow": ("Elbow", "°"),
@@ -56,6 +58,7 @@ READ = {
     "lever": ("Lever of the pull", " cm"),
     "forearm": ("Elbow to grip", " cm"),
     "upper_arm_length": ("Shoulder to elbow", " cm"),
+    "slope": ("Floor, up to the front", "°"),
 }
 
 

@@ -4,16 +4,20 @@ import Alpine from "../../../vendor/alpinejs-csp/alpine-csp.js";
 
 const LOUPE = 14; // part of the picture's width that the loupe shows
 const FAR = 4; // how far a hidden line of pull is drawn beyond, in levers
-const POINTS = ["shoulder", "elbow", "grip", "hip", "pull", "scale_a", "scale_b", "level_a", "level_b"];
+const POINTS = ["shoulder", "elbow", "grip", "hip", "pull", "scale_a", "scale_b", "level_a", "level_b",
+  "plumb_a", "plumb_b"];
+const FOR_ALL = /^(scale|level|plumb)_/; // what one picture shows counts for the others
+const UNASKED = ["pull"]; // a hanging weight has none
 const LINES = {
   known: ["scale_a", "scale_b"],
   level: ["level_a", "level_b"],
+  plumb: ["plumb_a", "plumb_b"],
   trunk: ["hip", "shoulder"],
   limb: ["shoulder", "elbow", "grip"],
 };
 
 Alpine.data("marking", () => ({
-  picture: 0, mark: "shoulder", held: false, told: "", stale: false, overlay: [], waiting: 0,
+  picture: 0, mark: "shoulder", held: false, isNew: false, told: "", stale: false, overlay: [], waiting: 0,
 
   init() {
     this.overlay = JSON.parse(this.$root.dataset.overlay);
@@ -90,7 +94,11 @@ Alpine.data("marking", () => ({
       .setAttribute("d", `M${x - side} ${y}H${x + side}M${x} ${y - side}V${y + side}`);
   },
 
-  turn(event) { this.picture = Number(event.currentTarget.dataset.show); this.lay(); },
+  turn(event) {
+    this.picture = Number(event.currentTarget.dataset.show);
+    this.mark = this.nextAfter("") ?? this.mark;
+    this.lay();
+  },
   choose(event) {
     const name = event.currentTarget.dataset.mark;
     if (name === this.mark && !this.at(name) && event.detail === 0) {
@@ -129,6 +137,7 @@ Alpine.data("marking", () => ({
     event.currentTarget.setPointerCapture(event.pointerId);
     if (event.target.dataset.mark) this.mark = event.target.dataset.mark;
     this.held = true;
+    this.isNew = !this.at(this.mark);
     this.put(this.mark, ...this.pointed(event));
     this.lay();
   },
@@ -140,10 +149,16 @@ Alpine.data("marking", () => ({
   drop() {
     if (!this.held) return;
     this.held = false;
-    const next = POINTS.slice(0, 4).find((name) => !this.at(name));
-    if (next && POINTS.indexOf(this.mark) < 4) this.mark = next;
+    if (this.isNew) this.mark = this.nextAfter(this.mark) ?? this.mark;
     this.lay();
     this.send();
+  },
+  // The mark that is placed next: the first after this one that this picture still lacks.
+  nextAfter(name) {
+    const isMarked = (one) =>
+      FOR_ALL.test(one) ? this.photos().some((_, n) => this.at(one, n)) : this.at(one);
+    const rest = POINTS.slice(POINTS.indexOf(name) + 1);
+    return rest.find((one) => !UNASKED.includes(one) && !isMarked(one));
   },
   nudge(event) {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
