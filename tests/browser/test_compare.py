@@ -77,10 +77,10 @@ def test_faults_lead_to_the_bench_and_beside_doing_it_right(visit: Visit) -> Non
     visit.go("/faults?family=arm_behind")
     page.locator("#f-family").select_option("reclined")
     expect(page).to_have_url(re.compile("family=reclined"))
-    page.get_by_role("link", name="Beside doing it right").first.click()
+    page.locator(".price-beside").first.click()
     expect(page.locator(".column")).to_have_count(2)
     page.go_back()
-    page.get_by_role("link", name="On the bench").first.click()
+    page.get_by_role("link", name="on the bench").first.click()
     expect(page.locator(".price")).to_contain_text("Done wrong")
     expect(page.locator(".fault-switches input:checked")).to_have_count(1)
 

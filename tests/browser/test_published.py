@@ -68,7 +68,7 @@ def test_a_booklet_is_ticked_drawn_and_downloaded(visit: Visit) -> None:
     page.get_by_label("Paper").select_option("letter")
     page.get_by_role("button", name="Draw the booklet").focus()
     page.keyboard.press("Enter")
-    expect(page.locator("[data-booklet]")).to_contain_text("pages are drawn")
+    expect(page.locator("[data-booklet]")).to_contain_text("It is drawn")
     with page.expect_download() as coming:
         page.get_by_role("link", name="Download it").click()
     assert coming.value.suggested_filename == "curve-rank-booklet.pdf"

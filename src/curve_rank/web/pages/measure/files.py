@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from codecs import BOM_UTF16_BE, BOM_UTF16_LE
 from dataclasses import dataclass, replace
+from pathlib import PurePath
 
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -93,6 +94,7 @@ def read() -> ResponseReturnValue:
     view = FileView(form, keeping)
     try:
         keeping = TorqueProfileForm.read(request.form)
+        keeping = keeping.model_copy(update={"name": keeping.name or _name_of_file()})
         view = _read(form, keeping)
         if form.do == "keep" and view.profile is not None and not view.problem:
             slug = keep_profile(view.profile, keeping, "file")
@@ -122,6 +124,12 @@ def _read(form: FileForm, keeping: TorqueProfileForm) -> FileView:
     except BadInputError as error:
         return replace(view, problem=str(error))
     return view
+
+
+def _name_of_file() -> str:
+    """What a file that is brought is called, as the name to begin with."""
+    file = request.files.get("file")
+    return PurePath(file.filename or "").stem[:80] if file is not None else ""
 
 
 def _text_of(data: bytes) -> str:

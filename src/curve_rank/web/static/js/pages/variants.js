@@ -14,10 +14,14 @@ async function look() {
   if (told.state === "running") return void setTimeout(look, LOOK);
   drawing.firstChild.textContent =
     told.state === "finished"
-      ? `${told.total} pages are drawn. `
+      ? "It is drawn. "
       : `${told.problem || told.error || "It was stopped."} `;
   bar.remove();
+  drawing.querySelector("a").hidden = told.state !== "finished";
   drawing.querySelector("a").nextSibling.textContent = "";
 }
 
-if (drawing) setTimeout(look, LOOK);
+if (drawing) {
+  drawing.querySelector("a").hidden = true;
+  setTimeout(look, LOOK);
+}
