@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import Field, model_serializer
 
+from curve_rank.answers.faults import FaultsAnswer, FaultsQuestion, faults_priced
 from curve_rank.answers.handout import Handout, Subject, handout, subject
 from curve_rank.answers.means import Means
 from curve_rank.answers.people import Client
@@ -21,7 +22,7 @@ from curve_rank.rating.cannot_tell import CannotTell, about_variant
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.similar import Complement, Neighbour, complements, neighbours
-from curve_rank.study.faults import FaultCost, fault_costs
+from curve_rank.study.fault_prices import FaultPrice
 from curve_rank.study.schemes import SchemeReading, read_pair, read_schemes, schemes, tempo_of
 from curve_rank.study.strokes import stroke_words, strokes_of
 from curve_rank.study.transfer import reps_at
@@ -53,7 +54,6 @@ class VariantRequest(RequestForm):
 class ShownVariant(Handout):
     """What stands on a variant's page; where schemes place tension is fetched when it is opened."""
 
-    faults: tuple[FaultCost, ...]
     timed: TimedReps
     strokes: Strokes | None
     at_body_weight: float | None
@@ -75,6 +75,7 @@ class VariantAnswer(ShownVariant):
     __pydantic_config__ = SHAPES
 
     schemes: tuple[SchemeReading, ...]
+    faults: tuple[FaultPrice, ...]
 
     @model_serializer
     def as_data(self) -> dict[str, Any]:
@@ -87,7 +88,7 @@ class VariantAnswer(ShownVariant):
             "why": self.why,
             "document": self.variant.model_dump(mode="json"),
             "intervals": [vars(one) for one in self.intervals],
-            "faults": [json_views.fault_view(cost) for cost in self.faults],
+            "faults": [json_views.fault_view(price) for price in self.faults],
             "cautions": [{"key": c.caution.key, "reason": c.reason} for c in self.cautions],
             "neighbours": [json_views.neighbour_view(n) for n in self.neighbours],
             "complements": [json_views.complement_view(c) for c in self.complements],
@@ -106,7 +107,11 @@ def about_a_variant(means: Means, asked: Subject) -> VariantAnswer:
         For what cannot be modelled.
     """
     shown = shown_variant(means, asked)
-    return VariantAnswer(**vars(shown), schemes=_schemes(means, shown.modelled, shown.complements))
+    return VariantAnswer(
+        **vars(shown),
+        schemes=_schemes(means, shown.modelled, shown.complements),
+        faults=faults_of(means, asked).prices,
+    )
 
 
 def shown_variant(means: Means, asked: Subject) -> ShownVariant:
@@ -118,14 +123,12 @@ def shown_variant(means: Means, asked: Subject) -> ShownVariant:
         For what cannot be modelled.
     """
     modelled, body = asked.modelled, asked.client.body
-    variant, effort = modelled.variant, effort_for_reps(asked.reps)
+    variant = modelled.variant
     keep = partial(means.modeller.derived, modelled)
     others = _others(means, asked)
     printed = handout(means, asked, others)
-    costs = partial(fault_costs, modelled, asked.target, asked.lens, effort=effort)
     return ShownVariant(
         **vars(printed),
-        faults=keep(("faults", asked.target.key, asked.lens), costs),
         timed=keep("timed", lambda: time_rep(modelled.setup, body, modelled.load, tempo_of(variant))),
         strokes=keep("strokes", lambda: strokes_of(modelled)),
         at_body_weight=keep("at body weight", lambda: reps_at(variant, body, 0.0))
@@ -135,6 +138,20 @@ def shown_variant(means: Means, asked: Subject) -> ShownVariant:
         complements=complements(modelled, others, means.modeller),
         cannot_tell=about_variant(variant),
     )
+
+
+def faults_of(means: Means, asked: Subject) -> FaultsAnswer:
+    """What each fault of a variant costs, as everywhere.
+
+    Raises
+    ------
+    StillDrawingError
+        Where the draws are under way, and whoever asks is told so.
+    """
+    of_this = FaultsQuestion(
+        (asked.modelled.variant,), asked.target, asked.lens, asked.client, reps=asked.reps
+    )
+    return faults_priced(means, of_this)
 
 
 def schemes_of(means: Means, asked: Subject) -> tuple[SchemeReading, ...]:

@@ -19,7 +19,7 @@ from curve_rank.rating.similar import Complement, Neighbour
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.words import load_words
 from curve_rank.study.evidence import LensVerdict, TrainingStudy
-from curve_rank.study.faults import FaultCost
+from curve_rank.study.fault_prices import FaultPrice
 from curve_rank.study.schemes import SchemeReading
 
 REPORTED_HEADS = (
@@ -128,12 +128,14 @@ def timed_view(modelled: VariantModel, timed: TimedReps, strokes: Strokes | None
     }
 
 
-def fault_view(cost: FaultCost) -> dict[str, Any]:
-    """What a fault costs."""
+def fault_view(price: FaultPrice) -> dict[str, Any]:
+    """What a fault costs: a median of draws, and eight in ten of them."""
+    found = price.price.spread if price.price else None
     return {
-        "name": cost.fault.name,
-        "score_change": rounded(cost.score_change, 2),
-        "says": cost.says or cost.problem,
+        "name": price.faults[0].name,
+        "score_change": rounded(found.median, 2) if found else None,
+        "interval": [rounded(found.low, 2), rounded(found.high, 2)] if found else None,
+        "says": price.says,
     }
 
 

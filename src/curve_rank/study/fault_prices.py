@@ -16,7 +16,7 @@ from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target
-from curve_rank.rating.words import in_a_row
+from curve_rank.rating.words import in_a_row, lower_first, printed
 from curve_rank.study.compare import ComparedReading, Comparison, Difference, compare
 
 BOTH = (0, 1)
@@ -58,6 +58,14 @@ class FaultPrice:
         found = [one for one in self.comparison.readings[1:] if one.is_told(BOTH)]
         return tuple(sorted(found, key=_times_told)[:MOST_TOLD])
 
+    @property
+    def says(self) -> str:
+        """The medians of what changes, right → wrong; or why it cannot be."""
+        if self.problem:
+            return self.problem
+        parts = [_right_to_wrong(one) for one in self.told]
+        return "; ".join((parts[0], *map(lower_first, parts[1:]))) if parts else "Hardly any reading changes"
+
 
 @dataclass(frozen=True)
 class FaultGroup:
@@ -78,6 +86,12 @@ def by_fault(prices: tuple[FaultPrice, ...]) -> tuple[FaultGroup, ...]:
     for price in prices:
         found.setdefault(in_a_row([fault.name for fault in price.faults]), []).append(price)
     return tuple(FaultGroup(name, tuple(those)) for name, those in found.items())
+
+
+def _right_to_wrong(one: ComparedReading) -> str:
+    right, wrong = (printed(column.median, one.reading.digits) for column in one.columns)
+    unit = one.reading.unit if one.reading.unit == "°" else f" {one.reading.unit}"
+    return f"{one.reading.name} {right} → {wrong}{unit}"
 
 
 def _times_told(one: ComparedReading) -> float:

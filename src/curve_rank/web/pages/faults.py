@@ -35,7 +35,7 @@ def show() -> ResponseReturnValue:
         families=words.families(),
         lenses=current.library().lenses,
         people=people.people_with_bodies(session, viewer),
-        on_scale=_on_scale,
+        on_scale=on_scale,
         own=own_faults(session, viewer),
         damaged_faults=unreadable(session, viewer, "fault"),
     )
@@ -48,7 +48,8 @@ def data() -> ResponseReturnValue:
     return jsonify(plain(_answer(arms.means(waits=True))))
 
 
-def _on_scale(price: FaultPrice, ends: tuple[float, float]) -> Markup:
+def on_scale(price: FaultPrice, ends: tuple[float, float]) -> Markup:
+    """A price's interval on the scale that all share."""
     assert price.price is not None
     told = price.price.spread
     return Markup(svg(change_whisker(told.median, told.low, told.high, ends)))

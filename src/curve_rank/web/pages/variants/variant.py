@@ -14,6 +14,7 @@ from curve_rank.answers.variants import (
     VariantAnswer,
     VariantRequest,
     about_a_variant,
+    faults_of,
     schemes_of,
     shown_variant,
 )
@@ -58,6 +59,18 @@ def schemes_inside(variant_id: str) -> ResponseReturnValue:
     readings = schemes_of(arms.means(waits=True), subject)
     name = "schemes" if request.headers.get("X-Part") == "inside" else "schemes_page"
     response = Response(render_template(f"pages/variants/{name}.html", subject=subject, schemes=readings))
+    response.headers["Vary"] = "X-Part"
+    return response
+
+
+@blueprint.get("/variants/<variant_id>/faults")
+@allowed(*TEACHING)
+def faults_inside(variant_id: str) -> ResponseReturnValue:
+    """What its faults cost; only the table when a script asks for that."""
+    subject = subject_of(variant_id)
+    answer = faults_of(arms.means(waits=True), subject)
+    name = "faults" if request.headers.get("X-Part") == "inside" else "faults_page"
+    response = Response(render_template(f"pages/variants/{name}.html", subject=subject, answer=answer))
     response.headers["Vary"] = "X-Part"
     return response
 
