@@ -6,6 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Annotated
 
+from markupsafe import Markup
+
+from curve_rank.answers.drawn import strip_of
 from curve_rank.answers.means import Means
 from curve_rank.answers.plain import SHAPES, Shown, to_digits
 from curve_rank.arm.body import Body
@@ -13,7 +16,8 @@ from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.spreads import Spread
-from curve_rank.rating.words import load_words
+from curve_rank.rating.targets import long_head
+from curve_rank.rating.words import load_words, where_hard
 from curve_rank.study.personal import Factor
 from curve_rank.study.strictness import as_done, between, widened
 from curve_rank.study.transfer import KnownSet, Transfer, body_from_set, transfer
@@ -56,6 +60,15 @@ class LoadElsewhere:
 
 
 @dataclass(frozen=True)
+class RepAtGlance:
+    """One of the two set-ups: its strip, and where it is hard."""
+
+    document: Variant
+    strip: Markup
+    says: str
+
+
+@dataclass(frozen=True)
 class LoadsAnswer(LoadElsewhere):
     """A known set's worth on the variant asked for, and on its whole group."""
 
@@ -63,6 +76,8 @@ class LoadsAnswer(LoadElsewhere):
     by_log: bool
     """Whether the person's log corrects it."""
     others: tuple[LoadElsewhere, ...]
+    both: Shown[tuple[RepAtGlance, ...]]
+    """The set-up of the known set, and the one asked for."""
 
 
 def load_elsewhere(
@@ -135,6 +150,17 @@ def loads_elsewhere(
         strength=body_from_set(body, as_it_was, means.modeller).strength,
         by_log=wanted.variant in (factors or {}),
         others=_elsewhere(means, body, as_it_was, able, reps, factors or {}),
+        both=tuple(_at_a_glance(means, body, one, effort) for one in (known.variant, to)),
+    )
+
+
+def _at_a_glance(means: Means, body: Body, variant: Variant, effort: float) -> RepAtGlance:
+    modelled, target = means.modeller.one(variant, body, effort=effort), long_head(variant.group)
+    (drawn,) = means.draw((variant,), body, effort)
+    return RepAtGlance(
+        variant,
+        strip_of(means.modeller, modelled, target, "large"),
+        where_hard(modelled, target, drawn).says,
     )
 
 
