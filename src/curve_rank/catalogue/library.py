@@ -11,7 +11,7 @@ from typing import Any, Protocol, TypeVar
 
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, UnknownNameError
-from curve_rank.validation import validated
+from curve_rank.validation import near, validated
 
 
 class _WithId(Protocol):
@@ -73,9 +73,8 @@ def find_variant(variant_id: str, variants: tuple[Variant, ...]) -> Variant:
     for variant in variants:
         if variant.id == variant_id or variant_id in variant.aliases:
             return variant
-    raise UnknownNameError(
-        "variant", variant_id, "the id of a variant; `curve-rank variants` and the board list them"
-    )
+    what = "the id of a variant, as `curve-rank variants` and the board list them,"
+    raise UnknownNameError("variant", variant_id, near(variant_id, [one.id for one in variants], what))
 
 
 def parse_variant(text: str, *, name: str) -> Variant:

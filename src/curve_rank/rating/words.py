@@ -192,6 +192,11 @@ def _span(low: float, high: float) -> str:
     return f"{high:.0f} %" if high - low < 1 else f"{low:.0f}–{high:.0f} %"
 
 
+def counted(count: int, what: str) -> str:
+    """So many of something: "1 reading", "2 readings"."""
+    return f"{count} {what}{'' if count == 1 else 's'}"
+
+
 def printed(value: float, digits: int = 0, *, sign: bool = False) -> str:
     """A number as it is printed everywhere: a true minus, and no sign before what rounds to nothing."""
     shown = f"{value:z.{digits}f}"

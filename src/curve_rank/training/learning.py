@@ -19,6 +19,7 @@ from curve_rank.practice.rules import rule
 from curve_rank.practice.session import fall_per_set
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.spreads import Spread
+from curve_rank.rating.words import counted
 from curve_rank.study.personal import LEAST_HELD, Evidence, Factor, PersonalArm, Prior, strays_of
 from curve_rank.study.strictness import help_of
 from curve_rank.study.transfer import Transfer, on_steps
@@ -196,7 +197,7 @@ def learn(
     if len(done) < rule("personal.least_variants") or len(read) < rule("personal.least_sets"):
         least = f"{rule('personal.least_sets'):.0f} on {rule('personal.least_variants'):.0f}"
         return nothing(
-            f"{len(read)} readings on {len(done)} exercises; {least} are needed, "
+            f"{counted(len(read), 'reading')} on {counted(len(done), 'exercise')}; {least} are needed, "
             "with the repetitions left said, and without pain"
         )
     draws = int(rule("personal.draws"))

@@ -1,0 +1,1 @@
+"""The public face of the model: arms, set-ups, repetitions, and what is answered of them."""

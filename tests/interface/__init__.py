@@ -1,0 +1,1 @@
+"""The public interface: its surface, its answers, its types."""
