@@ -17,9 +17,10 @@ from pathlib import Path
 from benchmarks.soak.load import Load
 from benchmarks.soak.server import Server, Visitor
 from benchmarks.training import fill
+from curve_rank.settings import DATABASE
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
-from curve_rank.store.safe.backup import DATABASE, back_up
+from curve_rank.store.safe.backup import back_up
 from curve_rank.store.safe.restore import restore
 from curve_rank.store.tables import Person, Plan
 

@@ -23,7 +23,7 @@ from pathlib import Path
 from PIL import Image
 
 from benchmarks.soak.server import Server, Visitor, alive
-from curve_rank.store.database import DATABASE
+from curve_rank.settings import DATABASE
 
 CURL = "standing-dumbbell-curl"
 WREN, BLOCK = 4, 2

@@ -14,6 +14,8 @@ from curve_rank.errors import BadInputError
 from curve_rank.validation import from_validation
 
 PREFIX = "CURVE_RANK_"
+DATABASE = "curve-rank.sqlite3"
+"""The file of the database, in the data folder."""
 INSTALLATION = Path("/etc/curve-rank.env")
 """Where the settings of what is installed on this machine stand, as its documents have it."""
 LOOPBACK = ("localhost", "127.0.0.1", "::1")

@@ -13,11 +13,11 @@ import pytest
 import curve_rank.web
 from curve_rank.answers.board import BoardRequest, board
 from curve_rank.answers.claims import claim_answer, weighed
+from curve_rank.answers.client import Client
 from curve_rank.answers.compare import CompareRequest, side_by_side
 from curve_rank.answers.heads import HeadRequest, head_map_of
 from curve_rank.answers.loads import loads_elsewhere
 from curve_rank.answers.means import Library, Means
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import Shown, plain, to_digits
 from curve_rank.answers.series import SeriesRequest, stepped
 from curve_rank.arm.body import Body

@@ -14,9 +14,9 @@ from sqlalchemy import select
 
 from curve_rank.cli.main import COMMANDS, main
 from curve_rank.data_files import read_bytes
-from curve_rank.settings import PREFIX, Settings
+from curve_rank.settings import DATABASE, PREFIX, Settings
 from curve_rank.store import people
-from curve_rank.store.database import DATABASE, open_store
+from curve_rank.store.database import open_store
 from curve_rank.store.house import accounts, audit
 from curve_rank.store.safe.restore import in_use
 from curve_rank.store.tables import CoachClient

@@ -19,7 +19,7 @@ import pytest
 from benchmarks.soak.server import free_port
 
 from curve_rank import __version__
-from curve_rank.store.database import DATABASE
+from curve_rank.settings import DATABASE
 from curve_rank.store.revisions import known_revisions
 from tests.documents.blocks import ROOT, blocks, commands
 from tests.documents.machine import Machine, can_be_made

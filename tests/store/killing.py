@@ -20,7 +20,8 @@ from typing import Any
 from sqlalchemy import event
 from sqlalchemy.engine import Engine
 
-from curve_rank.store.database import DATABASE, open_store
+from curve_rank.settings import DATABASE
+from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
 
 WRITES = ("INSERT", "UPDATE", "DELETE", "CREATE", "DROP", "ALTER", "BEGIN IMMEDIATE", "COMMIT")

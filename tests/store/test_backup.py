@@ -20,11 +20,12 @@ from curve_rank.errors import (
     UnavailableError,
 )
 from curve_rank.exchange import outbox
+from curve_rank.settings import DATABASE
 from curve_rank.store import documents
 from curve_rank.store.database import Store, open_store
 from curve_rank.store.revisions import known_revisions
 from curve_rank.store.safe import backup
-from curve_rank.store.safe.backup import DATABASE, back_up
+from curve_rank.store.safe.backup import back_up
 from curve_rank.store.safe.restore import STAGED, finish, in_use, preview, restore
 from curve_rank.store.tables import Document
 from curve_rank.store.viewers import Viewer

@@ -21,12 +21,12 @@ from curve_rank.errors import (
     UnknownNameError,
 )
 from curve_rank.exchange import outbox
-from curve_rank.settings import Settings
+from curve_rank.settings import DATABASE, Settings
 from curve_rank.store import calendars, people, plans
 from curve_rank.store.database import open_store
 from curve_rank.store.house import accounts, endings, invitations
 from curve_rank.store.safe import backup
-from curve_rank.store.safe.backup import DATABASE, back_up
+from curve_rank.store.safe.backup import back_up
 from curve_rank.store.safe.restore import preview, restore
 from curve_rank.store.tables import Person, now
 from curve_rank.store.viewers import local_educator, viewer_of

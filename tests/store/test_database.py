@@ -22,8 +22,9 @@ from sqlalchemy.exc import IntegrityError
 from curve_rank.catalogue import words
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.settings import DATABASE
 from curve_rank.store import documents, people, questions, rooms
-from curve_rank.store.database import DATABASE, Store, open_store
+from curve_rank.store.database import Store, open_store
 from curve_rank.store.database import _patient as patient
 from curve_rank.store.tables import Base, BodyRow, Document
 from curve_rank.store.viewers import local_educator

@@ -17,8 +17,9 @@ from sqlalchemy import event, text
 
 from curve_rank.catalogue.library import built_in
 from curve_rank.errors import UnavailableError
+from curve_rank.settings import DATABASE
 from curve_rank.store import documents
-from curve_rank.store.database import DATABASE, Store, open_store
+from curve_rank.store.database import Store, open_store
 from curve_rank.store.safe.private import whole_file
 from curve_rank.store.viewers import Viewer
 from tests.helpers import LIMIT

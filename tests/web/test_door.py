@@ -12,8 +12,9 @@ import pytest
 from benchmarks.soak.server import Server, Visitor
 from flask import Flask
 
+from curve_rank.settings import DATABASE
 from curve_rank.store import calendars, plans, publications
-from curve_rank.store.database import DATABASE, open_store
+from curve_rank.store.database import open_store
 from curve_rank.store.house import accounts, endings
 from curve_rank.store.viewers import local_educator, viewer_of
 from curve_rank.web.door import FEW, PER_ADDRESS, PER_NAME, place_of

@@ -15,8 +15,8 @@ from curve_rank.answers.bench_state import (
     with_changes,
     with_faults,
 )
+from curve_rank.answers.client import Client
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client
 from curve_rank.arm.rep_setup import effort_for_reps, least_load
 from curve_rank.arm.tempo import TimedReps, time_rep
 from curve_rank.catalogue.controls import controls

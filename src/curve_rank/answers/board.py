@@ -9,8 +9,8 @@ from urllib.parse import urlencode
 from pydantic import Field, PlainSerializer
 
 from curve_rank.answers.beside import SparedColumn, decided, differs, pairs, spared_columns, sparing
+from curve_rank.answers.client import Client
 from curve_rank.answers.means import Library, Means
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES, Shown, to_digits
 from curve_rank.answers.requests import Names, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
@@ -30,6 +30,8 @@ from curve_rank.rating.scoring import CriterionScore, score_variant
 from curve_rank.rating.spreads import Spread
 from curve_rank.rating.words import gives_out, load_words, reported_words
 from curve_rank.study.claim_words import parameter_words
+
+NOTHING_DRAWN = Picture("", 0, 0)
 
 
 class BoardRequest(RequestForm):
@@ -272,7 +274,9 @@ def ranked(means: Means, asked: Question) -> Ranking:
     return rank(asked, means.variants, means.modeller)
 
 
-def board(means: Means, asked: Question, ranking: Ranking | None = None) -> BoardAnswer:
+def board(
+    means: Means, asked: Question, ranking: Ranking | None = None, *, pictures: bool = True
+) -> BoardAnswer:
     """Answer a question.
 
     Parameters
@@ -283,6 +287,8 @@ def board(means: Means, asked: Question, ranking: Ranking | None = None) -> Boar
         What is asked.
     ranking : Ranking, optional
         Where it has been ranked already.
+    pictures : bool
+        Whether anybody looks at the rows' strips and silhouettes; a shell does not.
     """
     ranking = ranking or ranked(means, asked)
     shown = [row for row in ranking.rows if not row.twin_of]
@@ -292,7 +298,8 @@ def board(means: Means, asked: Question, ranking: Ranking | None = None) -> Boar
         question=asked,
         cannot_tell=about_target(asked.target),
         rows=tuple(
-            _row(row, asked, means.modeller, differs(row, above.get(row.variant.id))) for row in ranking.rows
+            _row(row, asked, means.modeller, differs(row, above.get(row.variant.id)), pictures=pictures)
+            for row in ranking.rows
         ),
         left_out=tuple(LeftOutRow(one.variant.id, one.reason, one.variant.name) for one in ranking.left_out),
         certainty=sure,
@@ -324,7 +331,7 @@ def _hangs_on(one: Sensitivity) -> OrderInfluence:
     return OrderInfluence(one.parameter, parameter_words(one.parameter), one.part)
 
 
-def _row(row: Row, asked: Question, modeller: Modeller, differs: str) -> BoardRow:
+def _row(row: Row, asked: Question, modeller: Modeller, differs: str, *, pictures: bool) -> BoardRow:
     m, judged = row.modelled, asked.judged
     heads = tuple(row.medians["work_share"])
 
@@ -369,8 +376,10 @@ def _row(row: Row, asked: Question, modeller: Modeller, differs: str) -> BoardRo
         arms=len(row.scores),
         strains=row.strains,
         strained=row.strained,
-        strip=modeller.derived(m, ("strip", judged.key), lambda: strip(m, judged, "row", says=row.why)),
-        glance=modeller.derived(m, "silhouette", lambda: silhouette(m)),
+        strip=modeller.derived(m, ("strip", judged.key), lambda: strip(m, judged, "row", says=row.why))
+        if pictures
+        else NOTHING_DRAWN,
+        glance=modeller.derived(m, "silhouette", lambda: silhouette(m)) if pictures else NOTHING_DRAWN,
         **modeller.derived(m, "said of the model", of_model),
         **modeller.derived(m, ("said of the row", judged.key, asked.weighing), of_question),
     )

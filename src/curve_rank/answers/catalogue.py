@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client
 from curve_rank.answers.requests import Names, RequestForm, Whole
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps

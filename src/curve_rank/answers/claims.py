@@ -31,7 +31,7 @@ from curve_rank.rating.readings import Reading
 from curve_rank.rating.spreads import Spread, spread_of
 from curve_rank.rating.targets import known, targets
 from curve_rank.store.database import DbSession
-from curve_rank.store.documents import is_own
+from curve_rank.store.names import is_own
 from curve_rank.store.verdicts import KeptVerdict, Stamp, keep_verdicts, kept_verdicts
 from curve_rank.store.viewers import Viewer
 from curve_rank.study.claim_words import OUTCOMES, history_words, probability_words, size_words

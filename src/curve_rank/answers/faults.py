@@ -8,8 +8,8 @@ from urllib.parse import urlencode
 
 from pydantic import Field, model_serializer
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.means import Library, Means
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps

@@ -10,9 +10,9 @@ from typing import Any
 
 from markupsafe import Markup
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.edition import made_now
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant

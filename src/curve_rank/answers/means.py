@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Self, TypeVar
+from typing import TYPE_CHECKING, Any, Self
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART
@@ -14,18 +13,19 @@ from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Fault, OwnFault, Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup
 from curve_rank.errors import UnknownNameError
-from curve_rank.practice.sets import Draw
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import known
-from curve_rank.store.database import DbSession
-from curve_rank.store.documents import is_own, own_claims, own_faults, own_lenses, own_variants, unreadable
-from curve_rank.store.viewers import Viewer
+from curve_rank.store.names import is_own
 from curve_rank.study.claims import Claim, built_in_claims
 
-Found = TypeVar("Found")
+if TYPE_CHECKING:  # who asks for nothing of their own needs no database
+    from curve_rank.practice.sets import Draw
+    from curve_rank.store.database import DbSession
+    from curve_rank.store.viewers import Viewer
+
 MENDED = "one that can be read; Variants lists this one under “Cannot be read”, to be mended or removed"
 
 
@@ -43,29 +43,33 @@ class Library:
     db: DbSession | None = None
     viewer: Viewer | None = None
 
-    def _own(self, read: Callable[[DbSession, Viewer], Found]) -> Found | None:
-        """What of the database is the viewer's; None where there is none to ask, or nobody."""
-        return read(self.db, self.viewer) if self.db and self.viewer else None
+    def _own(self, read: str) -> Any:
+        """What of the database is the viewer's, by what reads it; None where there is none."""
+        if not (self.db and self.viewer):
+            return None
+        from curve_rank.store import documents  # brings the database with it
+
+        return getattr(documents, read)(self.db, self.viewer)
 
     @cached_property
     def variants(self) -> tuple[Variant, ...]:
         """Built-in variants, and their own."""
-        return built_in() + (self._own(own_variants) or ())
+        return built_in() + (self._own("own_variants") or ())
 
     @cached_property
     def lenses(self) -> dict[str, Lens]:
         """Lenses by key."""
-        return lenses() | (self._own(own_lenses) or {})
+        return lenses() | (self._own("own_lenses") or {})
 
     @cached_property
     def claims(self) -> dict[str, Claim]:
         """Claims by key, their own first."""
-        return (self._own(own_claims) or {}) | built_in_claims()
+        return (self._own("own_claims") or {}) | built_in_claims()
 
     @cached_property
     def own_faults(self) -> tuple[OwnFault, ...]:
         """Faults that they have kept beside a variant's."""
-        return tuple((self._own(own_faults) or {}).values())
+        return tuple((self._own("own_faults") or {}).values())
 
     def read(self) -> Self:
         """With all of it read, so that the database may be closed."""
@@ -94,7 +98,7 @@ class Library:
         try:
             return find_variant(key, self.variants)
         except UnknownNameError as error:
-            damaged = self._own(lambda db, viewer: unreadable(db, viewer, "variant")) or ()
+            damaged = self._own("unreadable_variants") or ()
             if any(one.slug == key for one in damaged):
                 raise UnknownNameError("variant", key, MENDED) from error
             raise

@@ -11,13 +11,14 @@ from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from functools import cached_property
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.means import Means
 from curve_rank.answers.noise import noise_here
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.profile import ClientProfile, Hair, load_shown
+from curve_rank.practice.profile import ClientProfile, load_shown
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.rating.modelling import VariantModel
@@ -33,26 +34,6 @@ from curve_rank.training.planning import Planner
 from curve_rank.training.slopes import Noise
 from curve_rank.training.soreness import Soreness, with_soreness
 from curve_rank.training.today import LOOKED_BACK, Ahead, sessions_to_do
-
-NO_SET = (
-    "No set of this person’s is known: loads are as wide as people of one size and level lie apart. One known"
-    " set narrows them."
-)
-
-
-@dataclass(frozen=True)
-class Client:
-    """Whom something is worked out for."""
-
-    person: int | None = None
-    name: str = "the default body"
-    body: Body = field(default_factory=Body)
-    hair: Hair = "short"
-
-    @property
-    def of_strength(self) -> str:
-        """What must be said of loads where no set of theirs is known; else nothing."""
-        return NO_SET if self.body.strength_spread else ""
 
 
 def client_for(db: DbSession, viewer: Viewer, person: int | None) -> Client:

@@ -9,8 +9,8 @@ from urllib.parse import urlencode
 
 from pydantic import Field, PlainSerializer
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES, Shown, by_key
 from curve_rank.answers.requests import MOST_SETTINGS, Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps

@@ -10,9 +10,9 @@ from urllib.parse import urlencode
 from markupsafe import Markup
 from pydantic import AfterValidator, Field, model_serializer
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.drawn import strip_of
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS

@@ -8,10 +8,10 @@ from typing import Any
 
 from pydantic import Field, model_serializer
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.faults import FaultsAnswer, FaultsQuestion, faults_priced
 from curve_rank.answers.handout import Handout, Subject, handout, subject
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps

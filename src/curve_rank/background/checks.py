@@ -16,9 +16,8 @@ from urllib.parse import urlsplit
 
 from curve_rank.background.schedule import backups_in
 from curve_rank.errors import CurveRankError, UnavailableError
-from curve_rank.settings import PREFIX, Settings, installed_settings, unknown_names
+from curve_rank.settings import DATABASE, PREFIX, Settings, installed_settings, unknown_names
 from curve_rank.store.revisions import known_revisions
-from curve_rank.store.safe.backup import DATABASE
 from curve_rank.store.safe.private import private_folder
 from curve_rank.store.safe.restore import in_use
 from curve_rank.store.safe.troubles import told

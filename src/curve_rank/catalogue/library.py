@@ -63,6 +63,19 @@ def shipped(folder: str, read: Callable[[str, str], Document]) -> list[Document]
     return found
 
 
+def variant_line(variant: Variant) -> dict[str, Any]:
+    """A variant in a list."""
+    return {
+        "id": variant.id,
+        "name": variant.name,
+        "target": variant.group,
+        "family": variant.family,
+        "loads": list(variant.equipment.loads),
+        "bench": variant.equipment.bench,
+        "summary": variant.summary,
+    }
+
+
 def find_variant(variant_id: str, variants: tuple[Variant, ...]) -> Variant:
     """The variant with that id, or that what had the id was merged into.
 

@@ -13,6 +13,7 @@ from curve_rank.cli.options import (
     print_json,
     read_text,
     say_errors,
+    say_written,
     shell_viewer,
     store_in,
     write_file,
@@ -27,14 +28,16 @@ from curve_rank.store.database import open_store
 @click.option(
     "--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="The bundle's file."
 )
+@json_option
 @data_option
 @say_errors
-def export_command(out: Path, data: Path | None) -> None:
+def export_command(out: Path, as_json: bool, data: Path | None) -> None:
     """Write variants, lenses, faults and claims of one's own to a bundle."""
     with store_in(data).reading() as session:
         text = bundle_text(session, shell_viewer(session))
     write_file(out, text)
-    click.echo(f"{out}: {len(read_bundle(text).items)} items")
+    count = len(read_bundle(text).items)
+    say_written(out, f"{count} items", as_json=as_json, items=count)
 
 
 @click.command(name="import")

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from curve_rank.answers.people import Client
+from curve_rank.answers.client import Client
 from curve_rank.answers.plain import plain
 from curve_rank.answers.sets import SetRequest, chosen_set
 from curve_rank.cli.options import (

@@ -7,8 +7,8 @@ from pathlib import Path
 import click
 
 from curve_rank.answers.board import BoardRequest
+from curve_rank.answers.client import Client
 from curve_rank.answers.doubt import claims_doubted, doubt
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import plain
 from curve_rank.cli.options import (
     body_from,

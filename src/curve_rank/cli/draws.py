@@ -11,6 +11,7 @@ from curve_rank.background.draws import DrawQuestion, DrawRun, Draws
 from curve_rank.background.executor import make_executor
 from curve_rank.catalogue.schema import Variant
 from curve_rank.cli.entry import INTERRUPTED
+from curve_rank.cli.options import say_progress
 from curve_rank.errors import BadInputError
 from curve_rank.rating.certainty import Certainty, certainty
 from curve_rank.rating.modelling import Modeller
@@ -56,7 +57,7 @@ def _wait_for(run: DrawRun, desk: Draws) -> None:
     """Tell how far it is until it has ended; Ctrl-C cancels."""
     try:
         while not run.wait(LOOK):
-            click.echo(f"\r{run.done} of {run.total} draws ", nl=False, err=True)
+            say_progress(f"{run.done} of {run.total} draws")
     except KeyboardInterrupt:
         run.cancel()
         run.wait(5)
@@ -64,24 +65,4 @@ def _wait_for(run: DrawRun, desk: Draws) -> None:
         sys.exit(INTERRUPTED)
     finally:
         desk.close()
-    click.echo(f"\r{run.done} of {run.total} draws", err=True)
-
-
-def pair_of(ranking: Ranking, text: str, draws: int) -> tuple[int, int] | None:
-    """Places of two ranked variants named "A,B", or None for no text.
-
-    Raises
-    ------
-    BadInputError
-        When the text is not two ids, there are no draws, or a variant is not ranked.
-    """
-    if not text:
-        return None
-    names = [name.strip() for name in text.split(",")]
-    places = {row.variant.id: i for i, row in enumerate(ranking.rows)}
-    if len(names) != 2 or not draws:
-        raise BadInputError("--beats", text, "two ids, as in A,B, together with --draws")
-    for name in names:
-        if name not in places:
-            raise BadInputError("--beats", name, "the id of a variant that this question ranks")
-    return places[names[0]], places[names[1]]
+    say_progress(f"{run.done} of {run.total} draws", over=True)

@@ -1,11 +1,13 @@
-"""Where the shell comes in: Ctrl-C is quiet from the first moment, while everything else is still read in."""
+"""Where the shell comes in: Ctrl-C, a closed pipe and a full disk are quiet, each with its usual code."""
 
 from __future__ import annotations
 
 import os
 import sys
 
-INTERRUPTED = 130
+INTERRUPTED, PIPE_CLOSED, NOT_WRITTEN = 130, 141, 74
+"""Exit codes: of Ctrl-C and a reader that went away, as shells have them; of what cannot be written."""
+NAME, COMPLETE = "curve-rank", "_CURVE_RANK_COMPLETE"
 ONE_THREAD = ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS")
 """Linear algebra is of small matrices here: threads of its own only cost, and workers fill the cores."""
 
@@ -15,11 +17,43 @@ def main() -> None:
     for name in ONE_THREAD:
         os.environ.setdefault(name, "1")
     try:
-        from curve_rank.cli.main import main as command
-
-        command()
+        sys.exit(_run())
     except KeyboardInterrupt:
         sys.exit(INTERRUPTED)
+
+
+def _run() -> int:
+    """The command's exit code, once all it says is written."""
+    import click
+
+    from curve_rank.cli.main import main as command
+
+    if COMPLETE in os.environ:
+        command(prog_name=NAME)
+    try:
+        with command.make_context(NAME, sys.argv[1:]) as context:
+            command.invoke(context)
+        sys.stdout.flush()
+    except click.exceptions.Exit as over:
+        return over.exit_code
+    except click.ClickException as error:
+        error.show()
+        return error.exit_code
+    except click.Abort:
+        return INTERRUPTED
+    except BrokenPipeError:
+        _say_no_more()
+        return PIPE_CLOSED
+    except OSError as error:
+        _say_no_more()
+        sys.stderr.write(f"curve-rank: output: {error.strerror or error}\n")
+        return NOT_WRITTEN
+    return 0
+
+
+def _say_no_more() -> None:
+    """What is still to be written goes nowhere: Python would complain of it at its end."""
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 
 if __name__ == "__main__":

@@ -6,9 +6,17 @@ from pathlib import Path
 
 import click
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.handout import PAPERS, Sheet, booklet, check_number, handout, page, subject
-from curve_rank.answers.people import Client
-from curve_rank.cli.options import HERE, data_option, means_for, say_errors, write_file
+from curve_rank.cli.options import (
+    HERE,
+    data_option,
+    json_option,
+    means_for,
+    say_errors,
+    say_written,
+    write_file,
+)
 from curve_rank.exchange.pdf import pdf
 
 
@@ -19,6 +27,7 @@ from curve_rank.exchange.pdf import pdf
 @click.option("--title", default="", help="Above several, where that is not how many they are.")
 @click.option("--words", default="", help="Own words under the title.")
 @click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="The PDF's file.")
+@json_option
 @data_option
 @say_errors
 def handout_command(
@@ -28,9 +37,10 @@ def handout_command(
     title: str,
     words: str,
     out: Path,
+    as_json: bool,
     data: Path | None,
 ) -> None:
-    """Print VARIANTS to a PDF in their order: one on a page of its own, several behind a page of contents."""
+    """Print VARIANTS to a PDF in their order: one on a page of its own, several behind their contents."""
     check_number(len(variants))
     means, size = means_for(data), PAPERS[paper]
     there = means.library
@@ -39,10 +49,9 @@ def handout_command(
     alone = len(made) == 1 and not two
     html = page(made[0], size, _link(variants[0])) if alone else booklet(made, size, _link, sheet)
     write_file(out, pdf(html))
-    if two:
-        click.echo(f"{out}: {len(variants)} set-ups, two a page")
-    else:
-        click.echo(f"{out}: {len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}")
+    many = f"{len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}"
+    words = f"{len(variants)} set-ups, two a page" if two else many
+    say_written(out, words, as_json=as_json, setups=list(variants))
 
 
 def _link(variant: str) -> str:

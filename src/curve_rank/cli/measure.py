@@ -10,7 +10,15 @@ from typing import Any
 import click
 
 from curve_rank.catalogue.profiles import with_profile
-from curve_rank.cli.options import data_option, json_option, library, print_json, read_text, say_errors
+from curve_rank.cli.options import (
+    data_option,
+    json_option,
+    library,
+    print_json,
+    read_text,
+    say_errors,
+    write_file,
+)
 from curve_rank.errors import BadInputError
 from curve_rank.measure.columns import UNITS, ColumnChoice, guess, read_sheet, samples
 from curve_rank.measure.marks import INTERVAL as PICTURE_INTERVAL
@@ -84,7 +92,7 @@ def csv_command(
         made = with_profile(
             library(data).variant(variant), profile.angle.tolist(), (profile.torque / stack).tolist()
         )
-        out.write_text(made.model_dump_json(indent=2), encoding="utf-8")
+        write_file(out, made.model_dump_json(indent=2))
     view: dict[str, Any] = {
         "columns": asdict(choice),
         "rows": len(sheet.rows),

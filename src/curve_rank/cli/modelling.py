@@ -1,30 +1,23 @@
-"""`curve-rank variants`, `anatomy`, `model`, `rank` and `figures`: the model from a shell."""
+"""`curve-rank anatomy`, `model` and `figures`: the model from a shell."""
 
 from __future__ import annotations
 
-from dataclasses import replace
 from pathlib import Path
 
 import click
 
-from curve_rank.answers.board import BoardRequest, board, ranked, sureness
-from curve_rank.answers.people import Client
-from curve_rank.answers.plain import plain
 from curve_rank.arm.body import Body
 from curve_rank.arm.readings import Readings
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps, usual_effort
 from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
-from curve_rank.cli.draws import drawn_certainty, pair_of
 from curve_rank.cli.options import (
     body_from,
     body_option,
     data_option,
     json_option,
     library,
-    listed,
-    means_for,
     modeller_for,
     print_json,
     read_text,
@@ -32,29 +25,14 @@ from curve_rank.cli.options import (
     write_file,
 )
 from curve_rank.errors import BadInputError
-from curve_rank.exchange.json_views import model_view, variant_line
+from curve_rank.exchange.json_views import model_view
 from curve_rank.figures.sheet import sheet
 from curve_rank.rating.draws import fixed_draws
-from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel, model_variants
 from curve_rank.rating.readings import all_readings
 from curve_rank.rating.spreads import middle, spread_of
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import limit_words, load_words, lower_first, printed, upper_first, why
-
-
-@click.command()
-@json_option
-@data_option
-@say_errors
-def variants(as_json: bool, data: Path | None) -> None:
-    """List the variants."""
-    lines = [variant_line(v) for v in library(data).variants]
-    if as_json:
-        print_json(lines)
-        return
-    for line in lines:
-        click.echo(f"{line['id']:36} {line['target']:10} {line['name']}")
 
 
 @click.command()
@@ -114,58 +92,6 @@ def model(
         print_json(model_view(modelled, drawn))
         return
     _print_model(modelled, drawn)
-
-
-@click.command(name="rank")
-@click.option("--target", default="biceps_long", show_default=True, help=", ".join(targets()))
-@click.option(
-    "--lens", default="long_length", show_default=True, help=", ".join(lenses()) + ", or one of your own."
-)
-@click.option("--with", "equipment", default="", help="Comma-separated equipment; empty for anything.")
-@click.option("--spare", default="", help="Comma-separated joints: elbow, shoulder, wrist, lower_back.")
-@body_option
-@click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
-@click.option("--draws", type=int, default=0, help="Say how sure: draws of arm and set-up, 500 is usual.")
-@click.option("--beats", default="", metavar="A,B", help="With draws: the chance that A ranks above B.")
-@click.option("--seed", type=int, default=1, show_default=True, help="Of the draws; the same gives the same.")
-@json_option
-@data_option
-@say_errors
-def rank_command(
-    target: str,
-    lens: str,
-    equipment: str,
-    spare: str,
-    body_text: str | None,
-    reps: int,
-    draws: int,
-    beats: str,
-    seed: int,
-    as_json: bool,
-    data: Path | None,
-) -> None:
-    """Rank variants for a target through a lens."""
-    wish = BoardRequest(target=target, lens=lens, equipment=listed(equipment), spare=listed(spare), reps=reps)
-    means = means_for(data, on_all_cores=True)
-    asked = wish.of(Client(body=body_from(body_text)), means.library).question
-    ranking = ranked(means, asked)
-    pair = pair_of(ranking, beats, draws)
-    answer, chance = board(means, asked, ranking), {}
-    if draws:
-        drawn = drawn_certainty(ranking, draws, seed)
-        answer = replace(answer, certainty=sureness(drawn))
-        chance = {"chance": round(float(drawn.beats[pair]), 4)} if pair else {}
-    if as_json:
-        print_json(plain(answer) | chance)
-        return
-    if chance:
-        click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
-    for said in answer.sparing:
-        click.echo(said)
-    for row, sure in zip(answer.rows, answer.certainty.rows, strict=True):
-        between = "[{}–{}]".format(*sure.rank_interval)
-        click.echo(f"{row.rank:3}  {printed(row.score):>3}  {row.name}  {between}\n            {row.why}")
-    click.echo(f"\n{len(answer.left_out)} left out.")
 
 
 @click.command()

@@ -9,27 +9,27 @@ from contextlib import contextmanager
 from datetime import date
 from functools import wraps
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
-from curve_rank.answers.means import Library, Means
-from curve_rank.answers.people import Trainee, planner_for, trainee, whose
-from curve_rank.arm.body import Body
-from curve_rank.arm.readings import Readings
-from curve_rank.catalogue.library import LARGEST_DOCUMENT
+from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
-from curve_rank.practice.profile import ClientProfile
-from curve_rank.practice.rooms import Room
-from curve_rank.practice.sets import Draw
-from curve_rank.rating.draws import fixed_draws
-from curve_rank.rating.modelling import Modeller
-from curve_rank.settings import read_settings
-from curve_rank.store.database import DATABASE, DbSession, Store, open_store
-from curve_rank.store.safe.shelf import Shelf
-from curve_rank.store.viewers import Viewer, local_educator
-from curve_rank.training.planning import Planner
+from curve_rank.settings import DATABASE, read_settings
+
+if TYPE_CHECKING:  # what a command does not need is not read in
+    from curve_rank.answers.means import Library, Means
+    from curve_rank.answers.people import Trainee
+    from curve_rank.arm.body import Body
+    from curve_rank.arm.readings import Readings
+    from curve_rank.practice.profile import ClientProfile
+    from curve_rank.practice.rooms import Room
+    from curve_rank.practice.sets import Draw
+    from curve_rank.rating.modelling import Modeller
+    from curve_rank.store.database import DbSession, Store
+    from curve_rank.store.viewers import Viewer
+    from curve_rank.training.planning import Planner
 
 HERE = "http://127.0.0.1:8137"
 """Where the application answers unless somebody says otherwise."""
@@ -58,11 +58,23 @@ body_option = click.option("--body", "body_text", metavar="H,M", help="Height in
 
 def library(data: Path | None) -> Library:
     """What ships, and one's own where there is a data folder already."""
+    from curve_rank.answers.means import Library
+
     folder = read_settings(data=data).data
     if not (folder / DATABASE).exists():
         return Library()
+    from curve_rank.store.database import open_store
+    from curve_rank.store.viewers import local_educator
+
     with open_store(folder).reading() as session:
         return Library(session, local_educator(session)).read()
+
+
+def all_variants(data: Path | None) -> tuple[Variant, ...]:
+    """What ships, and one's own where there is a data folder already; without one nothing else is read in."""
+    if not (read_settings(data=data).data / DATABASE).exists():
+        return built_in()
+    return library(data).variants
 
 
 def shell_viewer(session: DbSession) -> Viewer:
@@ -72,6 +84,8 @@ def shell_viewer(session: DbSession) -> Viewer:
     ------
     UnavailableError
     """
+    from curve_rank.store.viewers import local_educator
+
     viewer = local_educator(session)
     if viewer is None:
         raise UnavailableError("data folder", "without an educator", "one that `serve` or `demo` has made")
@@ -95,6 +109,8 @@ def store_in_folder(folder: Path) -> Store:
     ------
     UnavailableError
     """
+    from curve_rank.store.database import open_store
+
     if not (folder / DATABASE).exists():
         raise UnavailableError("data folder", str(folder), "one that `serve` or `demo` has made")
     return open_store(folder)
@@ -107,6 +123,10 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
     ------
     BadInputError, UnknownNameError, UnavailableError
     """
+    from curve_rank.answers.people import whose
+    from curve_rank.arm.body import Body
+    from curve_rank.practice.profile import ClientProfile
+
     if client is None:
         return ClientProfile(), Body(), None
     with store_in(data).reading() as session:
@@ -115,6 +135,8 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
 
 def means_for(data: Path | None, *, on_all_cores: bool = False) -> Means:
     """With what a command works: what there is; draws found, or made here, of many with progress."""
+    from curve_rank.answers.means import Means
+
     there, modeller = library(data), modeller_for(data)
     draw = drawing_with(modeller)
     if not on_all_cores:
@@ -136,6 +158,12 @@ def planner_of(client: int | None, data: Path | None, means: Means) -> Planner:
     ------
     UnknownNameError, UnavailableError
     """
+    from curve_rank.answers.people import planner_for
+    from curve_rank.arm.body import Body
+    from curve_rank.practice.profile import ClientProfile
+    from curve_rank.practice.rooms import Room
+    from curve_rank.training.planning import Planner
+
     if client is None:
         return Planner(ClientProfile(), Body(), Room(), means.variants, means.modeller, means.draw)
     with store_in(data).reading() as db:
@@ -150,18 +178,25 @@ def trainee_in(client: int, data: Path | None, means: Means, day: date | None) -
     ------
     UnknownNameError, UnavailableError
     """
+    from curve_rank.answers.people import trainee
+
     with store_in(data).reading() as db:
         yield trainee(db, shell_viewer(db), client, means, day=day)
 
 
 def modeller_for(data: Path | None) -> Modeller:
     """A modeller that finds draws made before, where there is a folder for them already."""
+    from curve_rank.rating.modelling import Modeller
+    from curve_rank.store.safe.shelf import Shelf
+
     settings = read_settings(data=data)
     there = settings.draws is not None or (settings.data / DATABASE).exists()
     return Modeller(shelf=Shelf(settings.shelf) if there else None)
 
 
 def body_from(text: str | None) -> Body:
+    from curve_rank.arm.body import Body
+
     if text is None:
         return Body()
     try:
@@ -175,20 +210,41 @@ def listed(text: str) -> tuple[str, ...]:
     return tuple(part.strip() for part in text.split(",") if part.strip())
 
 
+def is_pipe(file: Path) -> bool:
+    """Whether a file is named by the dash that stands for standard input or output."""
+    return str(file) == "-"
+
+
 def read_text(
     file: Path,
     field: str = "--file",
     right: str = f"a readable text file of at most {LARGEST_DOCUMENT} bytes",
     largest: int = LARGEST_DOCUMENT,
 ) -> str:
-    """The text of a file, a byte-order mark left out; `right` says what would be one.
+    """The text of a file, or of standard input for "-", a byte-order mark left out.
+
+    Parameters
+    ----------
+    file : Path
+        Which file.
+    field : str
+        What it was named by.
+    right : str
+        What would be one.
+    largest : int
+        How large it may be [bytes].
 
     Raises
     ------
     BadInputError
-        For what is no file, as a device or a pipe, is too large, or is not text.
+        For what is no file, as a device or a pipe by its name, is too large, or is not text.
     """
     try:
+        if is_pipe(file):
+            data = sys.stdin.buffer.read(largest + 1)
+            if len(data) > largest:
+                raise BadInputError(field, "standard input", right)
+            return data.decode("utf-8-sig")
         if not file.is_file() or file.stat().st_size > largest:
             raise BadInputError(field, str(file), right)
         return file.read_text(encoding="utf-8-sig")
@@ -197,20 +253,40 @@ def read_text(
 
 
 def write_file(file: Path, content: str | bytes, field: str = "--out") -> None:
-    """Write a file that was asked for; text as UTF-8.
+    """Write a file that was asked for, or to standard output for "-"; text as UTF-8.
 
     Raises
     ------
     BadInputError
     """
+    data = content.encode() if isinstance(content, str) else content
+    if is_pipe(file):
+        sys.stdout.flush()
+        sys.stdout.buffer.write(data)
+        sys.stdout.buffer.flush()
+        return
     try:
-        file.write_bytes(content.encode() if isinstance(content, str) else content)
+        file.write_bytes(data)
     except OSError as error:
         raise BadInputError(field, str(file), f"a file that can be written ({error})") from error
 
 
+def say_written(file: Path, words: str, *, as_json: bool, **data: Any) -> None:
+    """Say what was written: beside standard output where the file itself went there."""
+    told = json.dumps({"file": str(file)} | data, ensure_ascii=False) if as_json else f"{file}: {words}"
+    click.echo(told, err=is_pipe(file))
+
+
+def say_progress(words: str, *, over: bool = False) -> None:
+    """How far something is, over what was said before; only where somebody looks on."""
+    if sys.stderr.isatty():
+        click.echo(f"\r{words} ", nl=over, err=True)
+
+
 def drawing_with(modeller: Modeller) -> Draw:
     """Finds fixed draws, or makes them here."""
+    from curve_rank.rating.draws import fixed_draws
+
     return lambda variants, body, effort: fixed_draws(variants, body, effort, modeller)
 
 

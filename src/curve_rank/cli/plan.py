@@ -18,6 +18,7 @@ from curve_rank.cli.options import (
     planner_of,
     print_json,
     say_errors,
+    say_written,
     shell_viewer,
     store_in,
     write_file,
@@ -132,22 +133,28 @@ def _monday(text: str) -> date:
 @click.option("--client", type=int, help="Whose loads stand on it.")
 @click.option("--paper", type=click.Choice(PAPERS), default="a4", show_default=True)
 @click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="PDF to write.")
+@json_option
 @data_option
 @say_errors
-def plan_card_command(number: int, client: int | None, paper: str, out: Path, data: Path | None) -> None:
+def plan_card_command(
+    number: int, client: int | None, paper: str, out: Path, as_json: bool, data: Path | None
+) -> None:
     """Write the printable card of block NUMBER."""
     write_file(out, _made(number, client, data, lambda made: card_pdf(made, paper)))
+    say_written(out, f"the card of block {number}", as_json=as_json, block=number)
 
 
 @click.command(name="calendar")
 @click.argument("number", type=int)
 @click.option("--client", type=int, help="Whose loads and clock.")
 @click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="File to write.")
+@json_option
 @data_option
 @say_errors
-def calendar_command(number: int, client: int | None, out: Path, data: Path | None) -> None:
+def calendar_command(number: int, client: int | None, out: Path, as_json: bool, data: Path | None) -> None:
     """Write block NUMBER as an iCalendar file."""
     write_file(out, _made(number, client, data, card_dates))
+    say_written(out, f"the dates of block {number}", as_json=as_json, block=number)
 
 
 def _made(number: int, client: int | None, data: Path | None, make: Callable[[Card], bytes]) -> bytes:

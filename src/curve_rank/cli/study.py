@@ -8,9 +8,9 @@ from typing import Any
 
 import click
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.compare import CompareRequest, side_by_side
 from curve_rank.answers.faults import FaultsQuestion, faults_priced
-from curve_rank.answers.people import Client
 from curve_rank.answers.plain import plain
 from curve_rank.answers.series import SeriesQuestion, stepped
 from curve_rank.arm.atlas import MAP_STEP, atlas

@@ -7,7 +7,17 @@ from typing import get_args
 
 import click
 
-from curve_rank.cli.options import HERE, data_option, means_for, say_errors, shell_viewer, store_in
+from curve_rank.cli.options import (
+    HERE,
+    data_option,
+    json_option,
+    means_for,
+    say_errors,
+    say_written,
+    shell_viewer,
+    store_in,
+    write_file,
+)
 from curve_rank.exchange.leaflet import Ending, Paper, Size
 
 
@@ -25,6 +35,7 @@ from curve_rank.exchange.leaflet import Ending, Paper, Size
 @click.option("--size", type=click.Choice(get_args(Size)), default="slide", show_default=True)
 @click.option("--at", default=HERE, show_default=True, help="Where others reach this installation.")
 @click.option("-o", "--out", type=click.Path(path_type=Path, dir_okay=False), help="A file; else printed.")
+@json_option
 @data_option
 @say_errors
 def take_command(
@@ -35,6 +46,7 @@ def take_command(
     size: Size,
     at: str,
     out: Path | None,
+    as_json: bool,
     data: Path | None,
 ) -> None:
     """Take PAGE along, an address of the application, as a file that says all that the page says."""
@@ -46,10 +58,7 @@ def take_command(
         found = leaflet_from(session, shell_viewer(session), means, page)
     link = f"{at.rstrip('/')}/{page.lstrip('/')}"
     made: str | bytes = written(found, ending, link, picture=picture, paper=paper, size=size)
-    if isinstance(made, str):
-        made = made.encode()
-    if out is None:
-        click.echo(made, nl=False)
-    else:
-        out.write_bytes(made)
-        click.echo(f"{out}: {found.title}")
+    where = out or Path("-")
+    write_file(where, made)
+    if out is not None or as_json:
+        say_written(where, found.title, as_json=as_json, title=found.title)

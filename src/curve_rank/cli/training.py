@@ -27,6 +27,7 @@ from curve_rank.cli.options import (
     print_json,
     read_text,
     say_errors,
+    say_progress,
     shell_viewer,
     store_in,
     trainee_in,
@@ -250,7 +251,7 @@ def _read(
 
 
 def _tell_done(total: int, done: int) -> None:
-    click.echo(f"\r{done} of {total} sets", nl=False, err=True)
+    say_progress(f"{done} of {total} sets")
 
 
 def _tell_problems(found: LogPreview) -> None:

@@ -13,7 +13,6 @@ from curve_rank.arm.parameters import HeadEntry, Parameter, parameter_set
 from curve_rank.arm.readings import LENGTHS, NOTES, THIRDS, Readings
 from curve_rank.arm.stroke import Strokes
 from curve_rank.arm.tempo import TimedReps
-from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.similar import Complement, Neighbour
 from curve_rank.rating.spreads import Spread, spread_of
@@ -204,19 +203,6 @@ def scheme_view(modelled: VariantModel, reading: SchemeReading) -> dict[str, Any
             key: {length: rounded(reading.per_minute(length)[i], 3) for length in reading.tension}
             for key, i in places.items()
         },
-    }
-
-
-def variant_line(variant: Variant) -> dict[str, Any]:
-    """A variant in a list."""
-    return {
-        "id": variant.id,
-        "name": variant.name,
-        "target": variant.group,
-        "family": variant.family,
-        "loads": list(variant.equipment.loads),
-        "bench": variant.equipment.bench,
-        "summary": variant.summary,
     }
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import NamedTuple
 
-from curve_rank.answers.people import Client
+from curve_rank.answers.client import Client
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.setups import parse_setup
 from curve_rank.interface.here import means

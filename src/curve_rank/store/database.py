@@ -21,8 +21,9 @@ from sqlalchemy.orm import sessionmaker
 from curve_rank import __version__
 from curve_rank.errors import UnavailableError
 from curve_rank.keeping import Keeping
+from curve_rank.settings import DATABASE
 from curve_rank.store.revisions import migrations
-from curve_rank.store.safe.backup import DATABASE, copy_before_upgrade
+from curve_rank.store.safe.backup import copy_before_upgrade
 from curve_rank.store.safe.private import private_file, private_folder
 from curve_rank.store.safe.restore import finish
 from curve_rank.store.safe.troubles import tell

@@ -16,7 +16,6 @@ from sqlalchemy import Row, Select, select
 from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.arm.body import Body
-from curve_rank.catalogue.equipment import OWN
 from curve_rank.catalogue.library import validate_fault, validate_variant
 from curve_rank.catalogue.profiles import MachineProfile, validate_profile
 from curve_rank.catalogue.schema import OwnFault, Variant
@@ -138,9 +137,9 @@ def unreadable(session: DbSession, viewer: Viewer, kind: str) -> tuple[Unreadabl
     )
 
 
-def is_own(key: str) -> bool:
-    """Whether a key is that of a document somebody here made, not a built-in one's."""
-    return key.startswith(OWN)
+def unreadable_variants(session: DbSession, viewer: Viewer) -> tuple[Unreadable, ...]:
+    """Variants of the viewer's that are stored and cannot be read."""
+    return unreadable(session, viewer, "variant")
 
 
 def versions(session: DbSession, viewer: Viewer, kind: str, slug: str) -> tuple[VersionLine, ...]:

@@ -15,6 +15,11 @@ LONGEST_NAME = 80
 LONGEST_SLUG, HASH_LENGTH = 60, 8
 
 
+def is_own(key: str) -> bool:
+    """Whether a key is that of a document somebody here made, not a built-in one's."""
+    return key.startswith(OWN)
+
+
 def plain_name(text: str) -> str:
     """A name with single spaces.
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from sqlalchemy import select
 from sqlalchemy.orm import Session as DbSession
 
-from curve_rank.store.documents import document_of, is_own
+from curve_rank.store.documents import document_of
+from curve_rank.store.names import is_own
 from curve_rank.store.tables import Document, now
 from curve_rank.store.viewers import Viewer
 

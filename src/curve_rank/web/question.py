@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from curve_rank.answers import people
 from curve_rank.answers.board import AddressedQuestion, BoardRequest
-from curve_rank.answers.people import Client
+from curve_rank.answers.client import Client
 from curve_rank.answers.requests import Values
 from curve_rank.web import current
 

@@ -9,6 +9,7 @@ from curve_rank.answers.bench import BenchView
 from curve_rank.answers.bench_state import BenchRequest, state_of
 from curve_rank.answers.board import BoardRequest, board
 from curve_rank.answers.claims import claim_answer, weighed
+from curve_rank.answers.client import Client
 from curve_rank.answers.compare import CompareRequest, side_by_side
 from curve_rank.answers.faults import FaultsRequest, faults_priced
 from curve_rank.answers.heads import HeadRequest, head_map_of
@@ -16,7 +17,7 @@ from curve_rank.answers.leaflets.claimed import a_claim
 from curve_rank.answers.leaflets.ranked import a_set, priced_faults, ranking
 from curve_rank.answers.leaflets.studied import a_plate, a_study, a_variant, comparison, steps
 from curve_rank.answers.means import Means
-from curve_rank.answers.people import Client, client_for, whose
+from curve_rank.answers.people import client_for, whose
 from curve_rank.answers.requests import Address
 from curve_rank.answers.series import SeriesRequest, stepped
 from curve_rank.answers.sets import SetRequest, chosen_set

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.edition import made_now
-from curve_rank.answers.people import Client
 from curve_rank.exchange.leaflet import Leaflet
 from curve_rank.figures.ladder import Rung
 from curve_rank.rating.cannot_tell import CannotTell

@@ -25,10 +25,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from curve_rank import __version__
 from curve_rank.errors import UnavailableError
+from curve_rank.settings import DATABASE
 from curve_rank.store.safe.private import FILE_MODE, give_to_owner, private_file, private_folder
 from curve_rank.store.safe.troubles import of_files, told
 
-DATABASE = "curve-rank.sqlite3"
 KEY, OUTBOX, MANIFEST = "secret-key", "outbox", "manifest.json"
 BACKUPS = "backups"
 FORMAT = 1

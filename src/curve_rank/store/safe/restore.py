@@ -20,11 +20,11 @@ from pathlib import Path
 from pydantic import ValidationError
 
 from curve_rank.errors import BadInputError, UnavailableError
+from curve_rank.settings import DATABASE
 from curve_rank.store.revisions import known_revisions
 from curve_rank.store.safe.backup import (
     BACKUPS,
     CHUNK,
-    DATABASE,
     DIGEST_LENGTH,
     FORMAT,
     KEY,

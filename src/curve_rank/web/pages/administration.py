@@ -20,10 +20,10 @@ from curve_rank.background.runs import Run
 from curve_rank.background.schedule import NAME, KeptBackup, backups_in
 from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
 from curve_rank.exchange.personal import everything_of
+from curve_rank.settings import DATABASE
 from curve_rank.store.database import DbSession
 from curve_rank.store.house import administration, audit, endings, leaving
 from curve_rank.store.revisions import known_revisions
-from curve_rank.store.safe.backup import DATABASE
 from curve_rank.store.safe.shelf import FOLDER
 from curve_rank.web import current, ending, notices
 from curve_rank.web.access import OWNER, allowed

@@ -8,8 +8,9 @@ from typing import Any
 from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
+from curve_rank.answers.client import Client
 from curve_rank.answers.loads import LoadsAnswer, Manners, loads_elsewhere
-from curve_rank.answers.people import Client, followed
+from curve_rank.answers.people import followed
 from curve_rank.answers.plain import plain
 from curve_rank.arm.body import LEVELS, Body, level_of, strength_of
 from curve_rank.arm.rep_setup import effort_for_reps

@@ -22,6 +22,7 @@ from curve_rank.exchange.tables import rep_table
 from curve_rank.figures.svg import svg
 from curve_rank.rating.readings import all_readings
 from curve_rank.store import documents, people, sharing
+from curve_rank.store.names import is_own
 from curve_rank.study.own_words import OfferedWords
 from curve_rank.study.schemes import tempo_of
 from curve_rank.study.trying import try_out
@@ -55,7 +56,7 @@ def show(variant_id: str) -> ResponseReturnValue:
     try:
         return _page(state)
     except CurveRankError:
-        if state.is_changed or not documents.is_own(variant_id):
+        if state.is_changed or not is_own(variant_id):
             raise
         return redirect(url_for("documents.show", kind=KIND, slug=variant_id))
 

@@ -26,7 +26,7 @@ from curve_rank.rating.ranking import Question
 from curve_rank.rating.targets import known
 from curve_rank.rating.words import in_a_row
 from curve_rank.store import people, questions
-from curve_rank.store.documents import is_own
+from curve_rank.store.names import is_own
 from curve_rank.store.people import SizedPerson
 from curve_rank.store.rooms import KeptRoom
 from curve_rank.store.rooms import rooms as kept_rooms

@@ -8,7 +8,7 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.catalogue import CatalogueRequest, catalogue
 from curve_rank.arm.readings import THIRDS
 from curve_rank.catalogue import words
-from curve_rank.exchange import json_views
+from curve_rank.catalogue.library import variant_line
 from curve_rank.rating.readings import all_readings
 from curve_rank.store.documents import unreadable
 from curve_rank.web import arms, current
@@ -38,4 +38,4 @@ def index() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def index_data() -> ResponseReturnValue:
     """The catalogue as data."""
-    return jsonify([json_views.variant_line(v) for v in current.library().variants])
+    return jsonify([variant_line(v) for v in current.library().variants])

@@ -24,7 +24,7 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.strip import strip
 from curve_rank.rating.spreads import interval
 from curve_rank.rating.targets import known
-from curve_rank.store.documents import is_own
+from curve_rank.store.names import is_own
 from curve_rank.store.sharing import is_mine
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed

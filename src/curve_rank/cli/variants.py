@@ -1,0 +1,24 @@
+"""`curve-rank variants`: what there is, from a shell."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from curve_rank.catalogue.library import variant_line
+from curve_rank.cli.options import all_variants, data_option, json_option, print_json, say_errors
+
+
+@click.command()
+@json_option
+@data_option
+@say_errors
+def variants(as_json: bool, data: Path | None) -> None:
+    """List the variants."""
+    lines = [variant_line(v) for v in all_variants(data)]
+    if as_json:
+        print_json(lines)
+        return
+    for line in lines:
+        click.echo(f"{line['id']:36} {line['target']:10} {line['name']}")
