@@ -1,4 +1,4 @@
-.PHONY: figures mutants demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
+.PHONY: validation figures mutants demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
 
 setup:
 	@scripts/setup
@@ -70,6 +70,10 @@ lock: develop
 	$(LOCKED) -o requirements.lock pyproject.toml
 	$(LOCKED) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
 	.venv/bin/python -m scripts.cut_cluster_lock
+
+# What the model is held against, and how it stands: a page of the guide.
+validation: develop
+	.venv/bin/python -m scripts.write_validation
 
 # Contact sheets of all figures, in build/figures; ARGS="--view top --width 450 --only chin-up" for some.
 figures: develop

@@ -17,7 +17,9 @@ from curve_rank.web.access import ANYONE, allowed, may_enter
 blueprint = Blueprint("guide", __name__)
 PARTS = {"educator": "an educator", "coach": "a coach", "client": "a client"}
 """The journeys, and for whom each is."""
-PICTURE = re.compile(r'src="\.\./screenshots/([\w-]+\.png)"')
+PROOFS = "validation"
+"""What the model is held against."""
+PICTURE = re.compile(r'src="\.\./screenshots/([\w-]+\.(?:png|svg))"')
 
 LINK = re.compile(r'<a href="(/[^"?#]*)[^"]*">(.*?)</a>', re.DOTALL)
 
@@ -33,8 +35,8 @@ def show() -> ResponseReturnValue:
 @allowed(ANYONE)
 def show_part(part: str) -> ResponseReturnValue:
     """A journey of ten minutes."""
-    if part not in PARTS:
-        raise UnknownNameError("guide", part, ", ".join(PARTS))
+    if part not in (*PARTS, PROOFS):
+        raise UnknownNameError("guide", part, ", ".join((*PARTS, PROOFS)))
     return _page(part)
 
 
@@ -46,7 +48,7 @@ def show_glossary() -> ResponseReturnValue:
 
 
 def _page(part: str) -> str:
-    html = MarkdownIt().render(read_bytes("curve_rank.web", f"guide/{part}.md").decode())
+    html = MarkdownIt().enable("table").render(read_bytes("curve_rank.web", f"guide/{part}.md").decode())
     shown = PICTURE.sub(
         lambda found: f'src="{url_for("static", filename=f"screenshots/{found[1]}")}" loading="lazy"', html
     )
