@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.store.tables import (
+    AccessToken,
     CaptureRow,
     Invitation,
     PictureRow,
@@ -21,8 +22,17 @@ from curve_rank.store.tables import (
 from curve_rank.store.viewers import Viewer
 
 Row = TypeVar(
-    "Row", CaptureRow, Invitation, PictureRow, PictureSet, ProgressPicture, Publication, SignIn, SketchRow
-)
+    "Row",
+    AccessToken,
+    CaptureRow,
+    Invitation,
+    PictureRow,
+    PictureSet,
+    ProgressPicture,
+    Publication,
+    SignIn,
+    SketchRow,
+)  # fmt: skip
 """Tables of rows with a number and an owner."""
 
 

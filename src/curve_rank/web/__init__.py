@@ -5,7 +5,6 @@ from __future__ import annotations
 from urllib.parse import urlencode
 
 from flask import Flask, request
-from flask_wtf import CSRFProtect
 from jinja2 import StrictUndefined
 from markupsafe import Markup
 from werkzeug.routing import IntegerConverter
@@ -98,7 +97,7 @@ def create_app(
     logbook.register(app)
     security.register(app)
     access.register(app)
-    CSRFProtect(app)
+    security.Forgery(app)
     serving.register(app)
     app.after_request(current.write_down_look)
     app.teardown_appcontext(current.close_session)

@@ -17,6 +17,7 @@ ANYONE = "anyone"
 EDUCATOR, COACH, CLIENT, OWNER = "educator", "coach", "client", "owner"
 TEACHING = (EDUCATOR, COACH)
 EVERYONE = (EDUCATOR, COACH, CLIENT)
+READING = ("GET", "HEAD", "OPTIONS")
 _RULE = "access_rule"
 
 
@@ -101,8 +102,23 @@ def guard() -> None:
         raise NotAllowedError(request.path, ", ".join(sorted(viewer.roles)), f"{whom}: this is for them")
     if not (viewer.may_begin or rule.before_consent):
         raise ConsentNeededError("consent", None, "the statement of consent and scope, agreed to first")
+    _check_token(rule)
     if rule.confirmed and not current.is_confirmed():
         raise PasswordNeededError("present password", None, "typed again: this opens or ends what is private")
+
+
+def _check_token(rule: Rule) -> None:
+    """What a script may not do, whoever its token is of.
+
+    Raises
+    ------
+    NotAllowedError
+    """
+    scope = current.scope()
+    if scope and rule.confirmed:
+        raise NotAllowedError("token", scope, "a browser: the password is asked for here")
+    if scope == "read" and request.method not in READING:
+        raise NotAllowedError("token", scope, "one that may write")
 
 
 def register(app: Flask) -> None:

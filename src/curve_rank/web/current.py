@@ -19,7 +19,7 @@ from curve_rank.background.draws import Draws
 from curve_rank.errors import UnavailableError
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store.database import DbSession, write_with
-from curve_rank.store.house import accounts
+from curve_rank.store.house import access_tokens, accounts
 from curve_rank.store.house.audit import SAW, note, others_reached
 from curve_rank.store.people import has_new_size
 from curve_rank.store.tables import now
@@ -115,6 +115,8 @@ def viewer_or_none() -> Viewer | None:
 
 
 def _arrived() -> Viewer | None:
+    if bearer():
+        return _with_token()
     if (found := accounts.viewer_by(session(), token())) is not None:
         viewer, is_time = found
         if is_time:
@@ -123,6 +125,29 @@ def _arrived() -> Viewer | None:
         return viewer
     at_home = desk().settings.local_viewer and not cookie.get(LEFT)
     return local_educator(session()) if at_home else None
+
+
+def _with_token() -> Viewer | None:
+    """Who comes with a script's token: whatever cookie comes along counts for nothing."""
+    found = access_tokens.arrival(session(), bearer())
+    if found is None:
+        return None
+    g.scope = found.scope
+    if found.is_time:
+        with suppress(UnavailableError), writing() as one:
+            access_tokens.used(one, bearer())
+    return found.viewer
+
+
+def bearer() -> str:
+    """The token that a script's request bears, empty for a browser's."""
+    given = request.authorization
+    return given.token or "" if given is not None and given.type == "bearer" else ""
+
+
+def scope() -> str:
+    """What the token of a script is good for, "read" or "write"; empty where a browser is signed in."""
+    return cast(str, g.get("scope", "")) if viewer_or_none() is not None else ""
 
 
 def token() -> str:

@@ -83,7 +83,8 @@ def _not_confirmed(error: PasswordNeededError | WrongSecretError) -> ResponseRet
 
 def wants_json() -> bool:
     """Whether the request is for a page's JSON twin or from a script."""
-    return request.path.endswith(".json") or request.accept_mimetypes.best == "application/json"
+    twin = request.path.endswith(".json") or request.accept_mimetypes.best == "application/json"
+    return twin or bool(current.bearer())
 
 
 def _own(error: CurveRankError) -> Response:
@@ -106,6 +107,7 @@ ADDRESSED = frozenset(
         "pictures",
         "photograph",
         "sign-in",
+        "token",
         "invitation",
         "letter",
         "guide",

@@ -7,6 +7,7 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from flask import Flask, Request, Response, request
+from flask_wtf import CSRFProtect
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from curve_rank.errors import CurveRankError, UnavailableError
@@ -37,6 +38,15 @@ POLICY = "; ".join(
 
 class UntrustedHostError(CurveRankError):
     """A request under a name that this application does not go by."""
+
+
+class Forgery(CSRFProtect):  # type: ignore[misc]  # the package has no types
+    """Asks every form for its token; a script that bears its owner's is no browser to be led astray."""
+
+    def protect(self, **how: bool) -> None:
+        """Refuse what another site may have sent."""
+        if not current.scope():
+            super().protect(**how)
 
 
 def register(app: Flask) -> None:

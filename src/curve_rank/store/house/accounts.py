@@ -15,7 +15,7 @@ from curve_rank.store.house.passwords import hash_password, is_right
 from curve_rank.store.house.tokens import hash_of, new_token
 from curve_rank.store.names import plain_name
 from curve_rank.store.rows import own_row
-from curve_rank.store.tables import Account, Consent, Person, PersonRole, Reset, SignIn, now
+from curve_rank.store.tables import AccessToken, Account, Consent, Person, PersonRole, Reset, SignIn, now
 from curve_rank.store.viewers import Viewer, local_educator, viewer_of
 
 SIGNED_IN_FOR, AT_MOST_FOR = timedelta(days=30), timedelta(days=90)
@@ -227,7 +227,8 @@ def end_one(session: DbSession, viewer: Viewer, number: int) -> None:
 
 
 def end_others(session: DbSession, person: int, token: str = "") -> int:
-    """Sign out everywhere but here; how many there were."""
+    """Sign out everywhere but here, scripts with their tokens too; how many browsers there were."""
+    session.execute(delete(AccessToken).where(AccessToken.owner_id == person))
     gone = delete(SignIn).where(SignIn.owner_id == person, SignIn.token_hash != hash_of(token))
     return int(session.execute(gone).rowcount)  # type: ignore[attr-defined]
 

@@ -12,10 +12,11 @@ from pathlib import Path
 
 from curve_rank.store.tables import now
 
-SIGN_INS, RESETS, INVITATIONS = "sign_ins", "resets", "invitations"
+SIGN_INS, TOKENS, RESETS, INVITATIONS = "sign_ins", "access_tokens", "resets", "invitations"
 PASSWORDS, LOCKS, CALENDARS, PAGES = "passwords", "locks", "calendars", "published pages"
 WORDS = {
     SIGN_INS: "sign-ins end",
+    TOKENS: "scripts’ tokens open nothing any more",
     RESETS: "links to a new password open nothing any more",
     INVITATIONS: "invitations open nothing any more",
     PASSWORDS: "passwords stay as they were changed since",
@@ -27,12 +28,14 @@ WORDS = {
 _OPEN_INVITATION = "used_at IS NULL AND withdrawn_at IS NULL"
 _OF_BACKUP: Mapping[str, tuple[str, str]] = {
     SIGN_INS: ("1", "DELETE FROM sign_ins WHERE {which}"),
+    TOKENS: ("1", "DELETE FROM access_tokens WHERE {which}"),
     RESETS: ("used_at IS NULL", "DELETE FROM resets WHERE {which}"),
     INVITATIONS: (_OPEN_INVITATION, "UPDATE invitations SET withdrawn_at = :now WHERE {which}"),
 }
 """By table: which rows open a door, and how it is closed."""
 _STILL_OPEN: Mapping[str, str] = {
     SIGN_INS: "token_hash NOT IN (SELECT token_hash FROM present.sign_ins)",
+    TOKENS: "token_hash NOT IN (SELECT token_hash FROM present.access_tokens)",
     RESETS: "token_hash NOT IN (SELECT token_hash FROM present.resets WHERE used_at IS NULL)",
     INVITATIONS: f"token_hash NOT IN (SELECT token_hash FROM present.invitations WHERE {_OPEN_INVITATION})",
 }

@@ -1,6 +1,14 @@
 """The tables. Every row a person makes carries its owner."""
 
-from curve_rank.store.tables.accounts import Account, Consent, Invitation, Reset, SignIn, WrongTry
+from curve_rank.store.tables.accounts import (
+    AccessToken,
+    Account,
+    Consent,
+    Invitation,
+    Reset,
+    SignIn,
+    WrongTry,
+)
 from curve_rank.store.tables.audit import AuditEntry
 from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
@@ -25,6 +33,7 @@ from curve_rank.store.tables.training import (
 from curve_rank.store.tables.verdicts import VerdictRow
 
 __all__ = [
+    "AccessToken",
     "Account",
     "ArmMeasureRow",
     "AuditEntry",

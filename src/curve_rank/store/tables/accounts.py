@@ -40,6 +40,20 @@ class SignIn(Base):
     confirmed_at: Mapped[datetime | None]
 
 
+class AccessToken(Base):
+    """What one of somebody's scripts comes with; the token itself is only with the script."""
+
+    __tablename__ = "access_tokens"
+
+    id: Mapped[RowId]
+    owner_id: Mapped[OwnerId]
+    token_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    name: Mapped[str] = mapped_column(String(80))
+    scope: Mapped[str] = mapped_column(String(8))
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    used_at: Mapped[datetime | None]
+
+
 class WrongTry(Base):
     """A password or code that was wrong: by whom, as a keyed hash; it goes within the hour."""
 

@@ -72,6 +72,13 @@ class AddressForm(RequestForm):
     email: Annotated[str, Field(max_length=254)] = ""
 
 
+class TokenForm(RequestForm):
+    """What a script's token is called, and what it is good for."""
+
+    name: str = ""
+    scope: Literal["read", "write"] = "read"
+
+
 class UnitForm(RequestForm):
     """The unit in which somebody reads loads."""
 

@@ -9,13 +9,20 @@ from curve_rank.errors import BadInputError
 from curve_rank.exchange.personal import everything_of
 from curve_rank.practice.consent import statement
 from curve_rank.store import profiles
-from curve_rank.store.house import accounts, audit, endings, leaving
+from curve_rank.store.house import access_tokens, accounts, audit, endings, leaving
 from curve_rank.store.house.passwords import LEAST
 from curve_rank.web import current, ending, notices
 from curve_rank.web.access import EVERYONE, allowed
 from curve_rank.web.auditing import request_id
 from curve_rank.web.files import named_file
-from curve_rank.web.forms.people import AddressForm, BackForm, ConsentForm, NewPasswordForm, UnitForm
+from curve_rank.web.forms.people import (
+    AddressForm,
+    BackForm,
+    ConsentForm,
+    NewPasswordForm,
+    TokenForm,
+    UnitForm,
+)
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("account", __name__)
@@ -62,6 +69,29 @@ def end_others() -> ResponseReturnValue:
     with current.writing() as session:
         gone = accounts.end_others(session, current.viewer().person, current.token())
     notices.tell(f"Signed out in {gone} other {'place' if gone == 1 else 'places'}.")
+    return redirect(url_for("account.show"), 303)
+
+
+@blueprint.post("/account/tokens")
+@allowed(*EVERYONE, confirmed=True)
+def make_token() -> ResponseReturnValue:
+    """A token for a script; it is shown this once."""
+    try:
+        form = TokenForm.read(request.form)
+        with current.writing() as session:
+            made = access_tokens.make(session, current.viewer(), form.name, form.scope)
+    except BadInputError as error:
+        return _page(str(error)), status_of(error)
+    return _page(token=made, token_of=form.name)
+
+
+@blueprint.post("/account/tokens/<row:number>/end")
+@allowed(*EVERYONE)
+def end_token(number: int) -> ResponseReturnValue:
+    """End a script's token."""
+    with current.writing() as session:
+        name = access_tokens.end(session, current.viewer(), number)
+    notices.tell(f"The token “{name}” opens nothing any more.")
     return redirect(url_for("account.show"), 303)
 
 
@@ -178,7 +208,7 @@ def _consent(problem: str = "") -> str:
     )
 
 
-def _page(problem: str = "") -> str:
+def _page(problem: str = "", *, token: str = "", token_of: str = "") -> str:
     session, viewer = current.session(), current.viewer()
     return render_template(
         "pages/account/account.html",
@@ -192,4 +222,8 @@ def _page(problem: str = "") -> str:
         least=LEAST,
         mass_unit=profiles.profile_of(session, viewer, viewer.person)[0].mass_unit,
         problem=problem,
+        tokens=access_tokens.tokens_of(session, viewer),
+        scopes=access_tokens.SCOPES,
+        token=token,
+        token_of=token_of,
     )
