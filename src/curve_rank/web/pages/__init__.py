@@ -47,6 +47,7 @@ PAGES = (
     "sign_in",
     "sources",
     "guide",
+    "api",
     "safety",
     "palette",
 )

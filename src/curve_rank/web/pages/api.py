@@ -1,0 +1,29 @@
+"""What scripts may ask: the reference, and the same for programs."""
+
+from __future__ import annotations
+
+from flask import Blueprint, jsonify, render_template, request
+from flask.typing import ResponseReturnValue
+
+from curve_rank.web.access import ANYONE, allowed
+from curve_rank.web.openapi import document
+
+blueprint = Blueprint("api", __name__)
+
+
+@blueprint.get("/api")
+@allowed(ANYONE)
+def show() -> ResponseReturnValue:
+    """The reference."""
+    return render_template("pages/api/api.html", api=document(_here()))
+
+
+@blueprint.get("/api/openapi.json")
+@allowed(ANYONE)
+def data() -> ResponseReturnValue:
+    """The OpenAPI document."""
+    return jsonify(document(_here()))
+
+
+def _here() -> str:
+    return f"{request.host_url.rstrip('/')}{request.script_root}"
