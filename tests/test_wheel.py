@@ -39,7 +39,7 @@ def installed(tmp_path_factory: pytest.TempPathFactory) -> Path:
     copy = tmp_path_factory.mktemp("tree")
     for name in ("pyproject.toml", "README.md", "LICENSE"):
         shutil.copy(ROOT / name, copy)
-    for name in ("src", "docs"):
+    for name in ("src", "docs", "shell"):
         shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__", "*.egg-info"))
     build = [
         sys.executable,
@@ -68,7 +68,9 @@ def test_everything_that_is_read_at_run_time_is_in_it(installed: Path) -> None:
 
     package = ROOT / "src" / "curve_rank"
     texts = " ".join(one.read_text() for one in (package / "web" / "guide").glob("*.md"))
-    shown = {f"web/static/screenshots/{name}" for name in re.findall(r"screenshots/([\w-]+\.png)", texts)}
+    shown = {
+        f"web/static/screenshots/{name}" for name in re.findall(r"screenshots/([\w-]+\.(?:png|svg))", texts)
+    }
     pictures = {name for name in there(package) if name.startswith("web/static/screenshots/")}
     packed = there(installed / "curve_rank")
     assert (there(package) - pictures | shown) - packed == set()
@@ -101,3 +103,14 @@ def test_it_serves_from_anywhere(installed: Path, tmp_path: Path) -> None:
         run, cwd=tmp_path, env={"PYTHONPATH": str(installed)}, capture_output=True, text=True, timeout=LIMIT
     )
     assert done.returncode == 0, done.stderr[-2000:]
+
+
+def test_a_shell_finds_its_man_page_and_completions(installed: Path) -> None:
+    shared = next(installed.glob("*.data")) / "data" / "share"
+    files = {one.relative_to(shared).as_posix() for one in shared.rglob("*") if one.is_file()}
+    assert files >= {
+        "man/man1/curve-rank.1",
+        "bash-completion/completions/curve-rank",
+        "zsh/site-functions/_curve-rank",
+        "fish/vendor_completions.d/curve-rank.fish",
+    }

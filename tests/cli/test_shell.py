@@ -58,7 +58,7 @@ def test_ctrl_c_ends_at_once_and_says_nothing_odd(text: str) -> None:
         process.wait(1.5)  # it is at work, and far from over
     process.send_signal(signal.SIGINT)
     _, told = process.communicate(timeout=60)
-    assert process.returncode == 130
+    assert process.returncode in (130, -signal.SIGINT)  # the signal itself, while code is read in
     assert b"Traceback" not in told
 
 

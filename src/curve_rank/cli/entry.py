@@ -3,13 +3,30 @@
 from __future__ import annotations
 
 import os
+import signal
 import sys
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 INTERRUPTED, PIPE_CLOSED, NOT_WRITTEN = 130, 141, 74
 """Exit codes: of Ctrl-C and a reader that went away, as shells have them; of what cannot be written."""
 NAME, COMPLETE = "curve-rank", "_CURVE_RANK_COMPLETE"
 ONE_THREAD = ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS")
 """Linear algebra is of small matrices here: threads of its own only cost, and workers fill the cores."""
+
+
+@contextmanager
+def ends_at_once() -> Iterator[None]:
+    """While code is read in, Ctrl-C ends the process itself: what is imported may swallow an exception."""
+    if threading.current_thread() is not threading.main_thread():
+        yield
+        return
+    before = signal.signal(signal.SIGINT, signal.SIG_DFL)
+    try:
+        yield
+    finally:
+        signal.signal(signal.SIGINT, before)
 
 
 def main() -> None:
@@ -24,9 +41,10 @@ def main() -> None:
 
 def _run() -> int:
     """The command's exit code, once all it says is written."""
-    import click
+    with ends_at_once():
+        import click
 
-    from curve_rank.cli.main import main as command
+        from curve_rank.cli.main import main as command
 
     if COMPLETE in os.environ:
         command(prog_name=NAME)

@@ -8,6 +8,7 @@ import click
 from click.shell_completion import CompletionItem
 
 from curve_rank import __version__
+from curve_rank.cli.entry import ends_at_once
 
 COMMANDS = {
     "variants": ("variants.variants", "List the variants."),
@@ -146,7 +147,8 @@ class Commands(click.Group):
         if cmd_name not in COMMANDS:
             return None
         module, _, name = COMMANDS[cmd_name][0].rpartition(".")
-        found: click.Command = getattr(import_module(f".{module}", "curve_rank.cli"), name)
+        with ends_at_once():
+            found: click.Command = getattr(import_module(f".{module}", "curve_rank.cli"), name)
         return found
 
     def shell_complete(self, ctx: click.Context, incomplete: str) -> list[CompletionItem]:  # noqa: ARG002
