@@ -27,7 +27,7 @@ PAGES = (
     "/measure", "/measure/file", "/measure/device", "/measure/pictures",
     "/measure/profile/own-pad-machine-by-the-hayloft-stairs",
     "/administration", "/administration/people", "/administration/trail", "/guide/client",
-    "/guide/validation", "/api", "/glossary",
+    "/guide/validation", "/guide/accessibility", "/api", "/glossary",
     "/people", "/account", "/consent", "/sign-in", "/reset", "/outbox", "/clients", "/clients/4",
     "/clients/4/check", "/clients/6/fitted/reclined-30-dumbbell-curl", "/rooms/1", "/blocks",
     "/blocks/new?for=4", "/blocks/2", "/my-block",

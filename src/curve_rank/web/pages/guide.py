@@ -17,8 +17,8 @@ from curve_rank.web.access import ANYONE, allowed, may_enter
 blueprint = Blueprint("guide", __name__)
 PARTS = {"educator": "an educator", "coach": "a coach", "client": "a client"}
 """The journeys, and for whom each is."""
-PROOFS = "validation"
-"""What the model is held against."""
+APART = {"validation": "what the model is held against", "accessibility": "who can use it"}
+"""What is no journey, and what it says."""
 PICTURE = re.compile(r'src="\.\./screenshots/([\w-]+\.(?:png|svg))"')
 
 LINK = re.compile(r'<a href="(/[^"?#]*)[^"]*">(.*?)</a>', re.DOTALL)
@@ -35,8 +35,8 @@ def show() -> ResponseReturnValue:
 @allowed(ANYONE)
 def show_part(part: str) -> ResponseReturnValue:
     """A journey of ten minutes."""
-    if part not in (*PARTS, PROOFS):
-        raise UnknownNameError("guide", part, ", ".join((*PARTS, PROOFS)))
+    if part not in PARTS | APART:
+        raise UnknownNameError("guide", part, ", ".join(PARTS | APART))
     return _page(part)
 
 
@@ -44,7 +44,7 @@ def show_part(part: str) -> ResponseReturnValue:
 @allowed(ANYONE)
 def show_glossary() -> ResponseReturnValue:
     """What the words mean."""
-    return render_template("pages/guide/glossary.html", terms=glossary().values(), parts=PARTS)
+    return render_template("pages/guide/glossary.html", terms=glossary().values(), parts=PARTS, apart=APART)
 
 
 def _page(part: str) -> str:
@@ -53,7 +53,7 @@ def _page(part: str) -> str:
         lambda found: f'src="{url_for("static", filename=f"screenshots/{found[1]}")}" loading="lazy"', html
     )
     shown = LINK.sub(_where_it_leads, shown)
-    return render_template("pages/guide/guide.html", guide=Markup(shown), part=part, parts=PARTS)
+    return render_template("pages/guide/guide.html", guide=Markup(shown), part=part, parts=PARTS, apart=APART)
 
 
 def _where_it_leads(found: re.Match[str]) -> str:
