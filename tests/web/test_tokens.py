@@ -183,3 +183,8 @@ def test_there_are_only_so_many(house: Flask) -> None:
             access_tokens.make(db, maude, f"number {n}", "read")
         with pytest.raises(BadInputError, match="ended first"):
             access_tokens.make(db, maude, "one more", "read")
+
+
+def test_what_is_the_same_for_everyone_does_not_ask_who_comes(house: Flask) -> None:
+    for path in (f"{house.static_url_path}/css/base.css", "/palette.css"):
+        assert "Cookie" not in house.test_client().get(path).headers["Vary"]

@@ -44,8 +44,8 @@ class Forgery(CSRFProtect):  # type: ignore[misc]  # the package has no types
     """Asks every form for its token; a script that bears its owner's is no browser to be led astray."""
 
     def protect(self, **how: bool) -> None:
-        """Refuse what another site may have sent."""
-        if not current.scope():
+        """Refuse what another site may have sent; nobody is asked who they are for what is anyone's."""
+        if not (current.bearer() and current.scope()):
             super().protect(**how)
 
 
