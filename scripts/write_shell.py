@@ -85,7 +85,8 @@ def completion(shell: str) -> str:
 
     kind = get_completion_class(shell)
     assert kind is not None
-    return kind(main, {}, NAME, COMPLETE).source_template % kind(main, {}, NAME, COMPLETE).source_vars()
+    made = kind(main, {}, NAME, COMPLETE)
+    return made.source_template % made.source_vars()
 
 
 def files() -> dict[Path, str]:

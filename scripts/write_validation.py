@@ -11,9 +11,7 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.figures.ladder import Rung, ladder
 from curve_rank.figures.palette import palette
 from curve_rank.figures.svg import ByColour, svg
-from curve_rank.rating.modelling import Modeller
-from curve_rank.settings import read_settings
-from curve_rank.store.safe.shelf import Shelf
+from curve_rank.interface.here import means
 from curve_rank.study.proving import Proof, proofs
 from curve_rank.study.proving_apart import proofs_apart
 
@@ -110,8 +108,7 @@ def picture(every: tuple[Proof, ...]) -> str:
 
 def main() -> None:
     """Write both files."""
-    folder = read_settings().draws
-    modeller = Modeller(shelf=Shelf(folder) if folder else None)
+    modeller = means().modeller
     every = (*proofs(modeller), *proofs_apart(modeller))
     PAGE.write_text(page(every), encoding="utf-8")
     PICTURE.write_text(picture(every), encoding="utf-8")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,7 +10,8 @@ from curve_rank.answers.board import sureness
 from curve_rank.answers.means import Means
 from curve_rank.answers.plain import plain
 from curve_rank.answers.requests import RequestForm, Whole
-from curve_rank.background.draws import DrawQuestion, DrawRun, Draws
+from curve_rank.background.draws import ONESELF, DrawQuestion, DrawRun, Draws
+from curve_rank.errors import BadInputError
 from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import whisker
 from curve_rank.rating.certainty import Certainty, certainty
@@ -19,6 +21,24 @@ from curve_rank.rating.targets import known
 
 FEWEST = 8
 """Draws from which something is said while more are made."""
+
+
+def waited_for(
+    desk: Draws, ranking: Ranking, draws: int, seed: int, wait: Callable[[DrawRun], None]
+) -> Certainty:
+    """How sure a ranking is, for somebody alone who waits until the draws are made.
+
+    Raises
+    ------
+    BadInputError
+        For draws, seeds or cluster addresses that make no sense, and for a run that failed.
+    """
+    asked, variants = ranking.question, tuple(row.variant for row in ranking.rows)
+    run = desk.start(ONESELF, DrawQuestion(variants, asked.body, asked.effort, seed, draws))
+    wait(run)
+    if run.state != "finished":
+        raise BadInputError("draws", draws, run.problem or "a run that ends")
+    return certainty(ranking, run.so_far(), seed=seed)
 
 
 class DrawsRequest(RequestForm):

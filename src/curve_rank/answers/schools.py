@@ -9,8 +9,6 @@ from markupsafe import Markup
 from curve_rank.answers.board import ranked
 from curve_rank.answers.drawn import strip_of
 from curve_rank.answers.means import Means
-from curve_rank.arm.body import Body
-from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.criteria import criteria
 from curve_rank.rating.lenses import Lens
@@ -80,8 +78,6 @@ def try_lens(means: Means, target: Target, lens: Lens, start: Lens) -> TriedLens
     lens, start : Lens
         The one that is being made, and the one that it began with.
     """
-    effort = effort_for_reps(DEFAULT_EFFORT_REPS)
-    means.drawn(means.able(target.group, Body(), effort), Body(), effort)
     now, before = (ranked(means, Question(target, one)) for one in (lens, start))
     was = {row.variant.id: row.rank for row in before.rows}
     return TriedLens(

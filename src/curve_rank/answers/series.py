@@ -136,7 +136,7 @@ class SeriesRequest(RequestForm):
             variant=variant,
             field=control.field,
             values=tuple(control.field_value(one) for one in shown),
-            names=tuple(f"{v:g} {control.unit}".replace(" °", "°").replace("-", "−") for v in shown),
+            names=tuple(map(control.words, shown)),
             name=control.name,
             label=control.label,
             reading=known("reading", self.reading, all_readings()),

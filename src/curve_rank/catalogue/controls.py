@@ -9,6 +9,7 @@ from typing import Any
 
 from curve_rank.catalogue.line_kinds import BandLine, BodyWeightLine, CableLine
 from curve_rank.catalogue.schema import Change, Variant
+from curve_rank.catalogue.words import unit_after
 from curve_rank.errors import BadInputError
 from curve_rank.validation import near
 
@@ -56,6 +57,15 @@ class Control:
     def field_value(self, shown: float) -> float:
         """What stands in the document where `shown` is shown."""
         return round(self.sign * (shown - self.offset) / self.scale, 6)
+
+    @property
+    def unit_after(self) -> str:
+        """The unit as it follows a number."""
+        return unit_after(self.unit)
+
+    def words(self, shown: float) -> str:
+        """What is shown, as it is written: a true minus, and the unit."""
+        return f"{shown:g}{self.unit_after}".replace("-", "−")
 
     @property
     def grid(self) -> tuple[float, ...]:

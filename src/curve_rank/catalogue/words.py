@@ -12,6 +12,11 @@ def _words() -> dict[str, dict[str, str]]:
     return read_toml("curve_rank.catalogue", "words.toml")
 
 
+def unit_after(unit: str) -> str:
+    """A unit as it follows a number: degrees stand close, others apart."""
+    return unit if unit in ("", "°") else f" {unit}"
+
+
 def loads() -> dict[str, str]:
     """Kinds of load, by key."""
     return _words()["loads"]

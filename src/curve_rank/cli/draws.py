@@ -6,21 +6,19 @@ import sys
 
 import click
 
+from curve_rank.answers.certainty import waited_for
 from curve_rank.arm.body import Body
-from curve_rank.background.draws import DrawQuestion, DrawRun, Draws
+from curve_rank.background.draws import ONESELF, DrawRun, Draws
 from curve_rank.background.executor import make_executor
 from curve_rank.catalogue.schema import Variant
 from curve_rank.cli.entry import INTERRUPTED
 from curve_rank.cli.options import say_progress
-from curve_rank.errors import BadInputError
-from curve_rank.rating.certainty import Certainty, certainty
+from curve_rank.rating.certainty import Certainty
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.ranking import Ranking
 from curve_rank.settings import read_settings
 
 LOOK = 0.3
-ONESELF = 0
-"""The only person who runs draws from a shell."""
 
 
 def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
@@ -31,13 +29,8 @@ def drawn_certainty(ranking: Ranking, draws: int, seed: int) -> Certainty:
     BadInputError
         For draws, seeds or cluster addresses that make no sense, and for a run that failed.
     """
-    asked, desk = ranking.question, _desk()
-    variants = tuple(row.variant for row in ranking.rows)
-    run = desk.start(ONESELF, DrawQuestion(variants, asked.body, asked.effort, seed, draws))
-    _wait_for(run, desk)
-    if run.state != "finished":
-        raise BadInputError("draws", draws, run.problem or "a run that ends")
-    return certainty(ranking, run.so_far(), seed=seed)
+    desk = _desk()
+    return waited_for(desk, ranking, draws, seed, lambda run: _wait_for(run, desk))
 
 
 def make_fixed_draws(variants: tuple[Variant, ...], body: Body, effort: float, modeller: Modeller) -> None:

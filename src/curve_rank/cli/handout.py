@@ -50,8 +50,8 @@ def handout_command(
     html = page(made[0], size, _link(variants[0])) if alone else booklet(made, size, _link, sheet)
     write_file(out, pdf(html))
     many = f"{len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}"
-    words = f"{len(variants)} set-ups, two a page" if two else many
-    say_written(out, words, as_json=as_json, setups=list(variants))
+    printed = f"{len(variants)} set-ups, two a page" if two else many
+    say_written(out, printed, as_json=as_json, setups=list(variants))
 
 
 def _link(variant: str) -> str:

@@ -46,11 +46,6 @@ def _leaves(path: tuple[str, ...], here: Any, there: Any) -> Iterator[tuple[tupl
     if isinstance(here, dict) and isinstance(there, dict):
         for key in dict.fromkeys((*here, *there)):
             yield from _leaves((*path, str(key)), here.get(key, MISSING), there.get(key, MISSING))
-    elif (
-        isinstance(here, list) and isinstance(there, list) and any(isinstance(v, dict) for v in here + there)
-    ):
-        for n, (one, other) in enumerate(zip_longest(here, there, fillvalue=MISSING)):
-            yield from _leaves((*path, str(n)), one, other)
     elif not (isinstance(here, list) and isinstance(there, list)):
         yield path, here, there
     elif any(isinstance(value, dict) for value in here + there):
@@ -71,8 +66,7 @@ def _said(path: tuple[str, ...], here: Any, there: Any, named: dict[str, Control
 def _shown(control: Control, value: Any) -> str:
     if not isinstance(value, int | float):
         return _plain(value)
-    shown = control.offset + control.sign * control.scale * value
-    return f"{shown:g}{'' if control.unit == '°' else ' '}{control.unit}".replace("-", "−")
+    return control.words(control.offset + control.sign * control.scale * value)
 
 
 def _name(path: tuple[str, ...]) -> str:

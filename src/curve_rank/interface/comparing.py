@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from curve_rank.answers.claims import ClaimEntry, weighed
 from curve_rank.answers.compare import CompareAnswer, CompareRequest, side_by_side
@@ -17,10 +17,6 @@ from curve_rank.interface.setup import Setup, as_setup
 from curve_rank.rating.spreads import Spread
 from curve_rank.rating.targets import known as one_of
 from curve_rank.study import transfer as transfers
-
-if TYPE_CHECKING:
-    import pandas
-    import pyarrow
 
 
 @dataclass(frozen=True)
@@ -40,7 +36,7 @@ class ComparedValue:
 
 
 @dataclass(frozen=True, eq=False)
-class Comparison:
+class Comparison(table.Tabular):
     """Set-ups side by side, over the same drawn arms."""
 
     answer: CompareAnswer
@@ -77,17 +73,8 @@ class Comparison:
         return found
 
     @property
-    def _columns(self) -> dict[str, list[Any]]:
-        rows = self.readings
-        return {name: [getattr(row, name) for row in rows] for name in ComparedValue.__dataclass_fields__}
-
-    def to_arrow(self) -> pyarrow.Table:
-        """A row a reading; needs the extra `frames`."""
-        return table.arrow(self._columns)
-
-    def to_pandas(self) -> pandas.DataFrame:
-        """A row a reading; needs the extra `frames`."""
-        return table.frame(self._columns)
+    def _columns(self) -> table.Columns:
+        return table.columns_of(ComparedValue, self.readings)
 
     def __repr__(self) -> str:
         return f"<Comparison of {' and '.join(one.name for one in self.answer.variants)}>"

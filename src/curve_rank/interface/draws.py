@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from curve_rank.background.draws import DrawQuestion, Draws
+from curve_rank.answers.certainty import waited_for
+from curve_rank.background.draws import LOOK, DrawRun, Draws
 from curve_rank.background.executor import make_executor
 from curve_rank.errors import BadInputError
-from curve_rank.rating.certainty import Certainty, certainty
+from curve_rank.rating.certainty import Certainty
 from curve_rank.rating.ranking import Ranking
 
 CORES = "cores"
@@ -33,17 +34,16 @@ class DrawPlan:
         BadInputError
             For a run that failed, and an address at which nobody answers.
         """
-        asked, variants = ranking.question, tuple(row.variant for row in ranking.rows)
         desk = Draws(lambda: make_executor("" if self.on == CORES else self.on))
         try:
-            run = desk.start(0, DrawQuestion(variants, asked.body, asked.effort, self.seed, self.count))
-            while not run.wait(0.5):
-                pass
-            if run.state != "finished":
-                raise BadInputError("draws", self.count, run.problem or "a run that ends")
-            return certainty(ranking, run.so_far(), seed=self.seed)
+            return waited_for(desk, ranking, self.count, self.seed, _wait_for)
         finally:
             desk.close()
+
+
+def _wait_for(run: DrawRun) -> None:
+    while not run.wait(LOOK):  # in turns, so that Ctrl-C is heard
+        pass
 
 
 def draws(count: int = 500, *, on: str = CORES, seed: int = 1) -> DrawPlan:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from curve_rank.answers.board import BoardAnswer, BoardRequest, Sureness, board, ranked, sureness
 from curve_rank.answers.plain import plain
@@ -13,10 +13,6 @@ from curve_rank.interface import table
 from curve_rank.interface.arm import Arm
 from curve_rank.interface.draws import DrawPlan
 from curve_rank.interface.here import means
-
-if TYPE_CHECKING:
-    import pandas
-    import pyarrow
 
 
 @dataclass(frozen=True)
@@ -44,7 +40,7 @@ class RankedRow:
 
 
 @dataclass(frozen=True, eq=False)
-class Ranking:
+class Ranking(table.Tabular):
     """The answer to a question: as the board has it, from the draws that were asked for."""
 
     answer: BoardAnswer
@@ -89,17 +85,8 @@ class Ranking:
         return found
 
     @property
-    def _columns(self) -> dict[str, list[Any]]:
-        rows = self.rows
-        return {name: [getattr(row, name) for row in rows] for name in RankedRow.__dataclass_fields__}
-
-    def to_arrow(self) -> pyarrow.Table:
-        """A row a set-up; needs the extra `frames`."""
-        return table.arrow(self._columns)
-
-    def to_pandas(self) -> pandas.DataFrame:
-        """A row a set-up; needs the extra `frames`."""
-        return table.frame(self._columns)
+    def _columns(self) -> table.Columns:
+        return table.columns_of(RankedRow, self.rows)
 
     def __repr__(self) -> str:
         first = self.rows[0].name if self.rows else "nothing"

@@ -29,8 +29,6 @@ from curve_rank.rating.targets import long_head, targets
 from curve_rank.rating.words import load_words, where_hard
 
 if TYPE_CHECKING:
-    import pandas
-    import pyarrow
     from matplotlib.axes import Axes
 
 Array = NDArray[np.float64]
@@ -138,7 +136,7 @@ class Setup:
 
 
 @dataclass(frozen=True, eq=False)
-class Rep:
+class Rep(table.Tabular):
     """One modelled repetition, from the target's stretched end to its short end.
 
     Arrays have shape (samples,) and are the middle arm's; what a page prints, the median of 64 arms with its
@@ -226,7 +224,7 @@ class Rep:
         return model_view(self.modelled)
 
     @property
-    def _columns(self) -> dict[str, list[float]]:
+    def _columns(self) -> table.Columns:
         plain = ("angle_deg", "elbow_deg", "demand_nm", "strength_nm", "effort", "lever_m")
         heads = {
             f"{name}_{head}": getattr(self, name)(head)
@@ -236,14 +234,6 @@ class Rep:
         return {name: getattr(self, name).tolist() for name in plain} | {
             k: v.tolist() for k, v in heads.items()
         }
-
-    def to_arrow(self) -> pyarrow.Table:
-        """A row a sample, a column a curve; needs the extra `frames`."""
-        return table.arrow(self._columns)
-
-    def to_pandas(self) -> pandas.DataFrame:
-        """A row a sample, a column a curve; needs the extra `frames`."""
-        return table.frame(self._columns)
 
     def plot(self, axes: Axes | None = None) -> Axes:
         """Demand and strength over the angle, on axes of one's own or new ones; needs the extra `plots`."""

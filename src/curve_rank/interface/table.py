@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import fields
 from html import escape
 from typing import TYPE_CHECKING, Any
 
@@ -14,6 +15,27 @@ if TYPE_CHECKING:
     import pyarrow
 
 Columns = Mapping[str, Sequence[Any]]
+
+
+def columns_of(kind: type, rows: Sequence[Any]) -> Columns:
+    """Rows of a data class as columns; all of them, too, where there is no row."""
+    return {one.name: [getattr(row, one.name) for row in rows] for one in fields(kind)}
+
+
+class Tabular:
+    """What can be had as a table; needs the extra `frames`."""
+
+    @property
+    def _columns(self) -> Columns:
+        raise NotImplementedError
+
+    def to_arrow(self) -> pyarrow.Table:
+        """Its rows, as a table of Arrow's: a sample of a rep, a set-up of a ranking, a reading compared."""
+        return arrow(self._columns)
+
+    def to_pandas(self) -> pandas.DataFrame:
+        """The same rows as a data frame."""
+        return frame(self._columns)
 
 
 def arrow(columns: Columns) -> pyarrow.Table:

@@ -26,11 +26,12 @@ UNITS: dict[str, dict[str, float]] = {
     "lever": {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254},
 }
 """Per quantity the units it may be in, and how much of its own unit (°, N·m, N, m) one of them is."""
+DEGREES = "deg|grad|stopni|stupn|aste|°"
 WORDS = {
     "angle": (
         "angle|angolo|angulo|winkel|hoek|vinkel|kulma|uhel|szog|\\bkat\\b|угол|кут|角",
         "elbow|ellenbogen|coude|codo|gomito|elleboog|armbag|lokiec|cotovelo|theta",
-        "deg|grad|stopni|stupn|aste|°|\\brad",
+        f"{DEGREES}|\\brad",
     ),
     "torque": ("torque|moment|couple|coppia|koppel|\\bpar\\b|momentti|момент", "n ?[·.*]? ?m\\b"),
     "force": (
@@ -261,7 +262,7 @@ def _angle_unit(sheet: Sheet, title: str) -> str:
     found = [abs(value) for value in cells if value is not None]
     can_be = bool(found) and max(found) <= MOST_RADIANS
     plain = _plain(title)
-    says_degrees = re.search(WORDS["angle"][2].replace("|\\brad", ""), plain) is not None
+    says_degrees = re.search(DEGREES, plain) is not None
     return "rad" if can_be and (RADIANS.search(plain) or not says_degrees) else "deg"
 
 

@@ -11,6 +11,7 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.changes import changed
 from curve_rank.catalogue.schema import Fault, Variant
 from curve_rank.catalogue.setups import changes_of
+from curve_rank.catalogue.words import unit_after
 from curve_rank.errors import CurveRankError
 from curve_rank.rating.draws import Draw, fixed_draws
 from curve_rank.rating.lenses import Lens
@@ -90,8 +91,7 @@ def by_fault(prices: tuple[FaultPrice, ...]) -> tuple[FaultGroup, ...]:
 
 def _right_to_wrong(one: ComparedReading) -> str:
     right, wrong = (printed(column.median, one.reading.digits) for column in one.columns)
-    unit = one.reading.unit if one.reading.unit == "°" else f" {one.reading.unit}"
-    return f"{one.reading.name} {right} → {wrong}{unit}"
+    return f"{one.reading.name} {right} → {wrong}{unit_after(one.reading.unit)}"
 
 
 def _times_told(one: ComparedReading) -> float:

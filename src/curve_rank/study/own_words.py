@@ -112,16 +112,12 @@ def _vocabulary() -> dict[str, Any]:
 
 
 def _clause(control: Control) -> str:
-    return f"{lower_first(control.name)} {_shown(control)}"
-
-
-def _shown(control: Control) -> str:
-    unit = control.unit if control.unit == "°" else f" {control.unit}"
-    return f"{control.shown:g}{unit}".replace("-", "−")
+    return f"{lower_first(control.name)} {control.words(control.shown)}"
 
 
 def _here(was: Control, now: Control) -> str:
-    return f"{lower_first(now.name)} is {_shown(now)} here, {_shown(was)} there"
+    here, there = now.words(now.shown), was.words(was.shown)
+    return f"{lower_first(now.name)} is {here} here, {there} there"
 
 
 def _numbers(text: str, before: dict[str, Control], moved: dict[str, tuple[Control, Control]]) -> str:

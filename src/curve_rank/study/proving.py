@@ -19,6 +19,7 @@ from curve_rank.arm.strength import ElbowStrength
 from curve_rank.catalogue.library import built_in, find_variant
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import parse_setup
+from curve_rank.catalogue.words import unit_after
 from curve_rank.data_files import read_toml
 from curve_rank.rating.load_bands import load_bands
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -90,12 +91,26 @@ def strength_along(elbow: Array, forearm: float, handle: str, way: float) -> Arr
     """
     numbers, body = parameter_set(), Body()
     per_kg = numbers.number(f"helpers.grip_{handle}")
-    link = ElbowStrength(_at_the_side(elbow, forearm), np.full(elbow.size, way))
+    link = ElbowStrength(at_the_side(elbow, np.full(elbow.size, forearm)), np.full(elbow.size, way))
     grip = np.zeros(elbow.size)
     for _ in range(STEPS):
         moment = link.at(np.zeros(elbow.size), grip)
         grip = per_kg * moment / (numbers.number("body.gravity") * (body.forearm + body.grip))
     return moment
+
+
+def at_the_side(elbow: Array, forearm: Array) -> Actuators:
+    """What acts on a hanging arm of the default body.
+
+    Parameters
+    ----------
+    elbow, forearm : array, shape (samples,)
+        [degrees]
+    """
+    anatomy, still = default_anatomy(), np.zeros(elbow.size)
+    at = head_geometry(anatomy, elbow=elbow, forearm=forearm, shoulder=still, abduction=still)
+    hanging = np.tile([[0.0], [-1.0], [0.0]], elbow.size)
+    return actuators(anatomy, at, forearm=forearm, upper_arm=hanging, body=Body())
 
 
 def strengths() -> tuple[Proof, ...]:
@@ -109,14 +124,6 @@ def _table() -> dict[str, Any]:
     return read_toml("curve_rank.study", "proving.toml")
 
 
-def _at_the_side(elbow: Array, forearm: float) -> Actuators:
-    anatomy, still = default_anatomy(), np.zeros(elbow.size)
-    turned = np.full(elbow.size, forearm)
-    at = head_geometry(anatomy, elbow=elbow, forearm=turned, shoulder=still, abduction=still)
-    hanging = np.tile([[0.0], [-1.0], [0.0]], elbow.size)
-    return actuators(anatomy, at, forearm=turned, upper_arm=hanging, body=Body())
-
-
 def _measured() -> dict[str, float]:
     """Every number that a range is of, by its key."""
     angles, square = np.arange(0.0, 146.0), np.array([90.0])
@@ -125,7 +132,7 @@ def _measured() -> dict[str, float]:
     up, thumb, down = (
         float(strength_along(square, turn, "free", BENDING)[0]) for turn in (PALM_UP, THUMB_UP, PALM_DOWN)
     )
-    columns = _at_the_side(square, THUMB_UP)
+    columns = at_the_side(square, np.array([THUMB_UP]))
     turn, low = columns.matrix[1, :, 0], columns.low
     return {
         "flexion_peak": float(flexion.max()),
@@ -143,13 +150,12 @@ def _measured() -> dict[str, float]:
 
 def _in_range(entry: dict[str, Any], value: float) -> Proof:
     low, high, unit = entry["low"], entry["high"], entry["unit"]
-    apart = "" if unit == "°" else " "
     return Proof(
         group="strength",
         asks=entry["asks"],
-        expected=f"{low:g} to {high:g}{apart}{unit}",
+        expected=f"{low:g} to {high:g}{unit_after(unit)}",
         source=entry["source"],
-        found=f"{printed(value, 0 if unit in ('°', '%') else 1)}{apart}{unit}",
+        found=f"{printed(value, 0 if unit in ('°', '%') else 1)}{unit_after(unit)}",
         holds=low <= value <= high,
         place=(value - low) / (high - low),
     )

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from curve_rank.arm.actuators import actuators
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
-from curve_rank.arm.muscle import default_anatomy, head_geometry
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.arm.sharing import share_load
 from curve_rank.catalogue.library import built_in
@@ -17,7 +15,7 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.spreads import interval, spread_of
 from curve_rank.rating.words import lower_first
 from curve_rank.study.evidence import every_comparison, tally
-from curve_rank.study.proving import Proof
+from curve_rank.study.proving import Proof, at_the_side
 
 PROBLEMS, SEED = 40, 7
 AGREES = {2.0: 1e-6, 3.0: 1e-5}
@@ -36,16 +34,8 @@ def proofs_apart(modeller: Modeller) -> tuple[Proof, ...]:
 def sharing_proofs() -> list[Proof]:
     """Drives beside those of a general solver of constrained problems, at random postures and demands."""
     chance = np.random.default_rng(SEED)
-    angles = {
-        "elbow": chance.uniform(0, 145, PROBLEMS),
-        "forearm": chance.uniform(-90, 90, PROBLEMS),
-        "shoulder": np.zeros(PROBLEMS),
-        "abduction": np.zeros(PROBLEMS),
-    }
-    anatomy, hanging = default_anatomy(), np.tile([[0.0], [-1.0], [0.0]], PROBLEMS)
-    at = head_geometry(anatomy, **angles)
-    columns = actuators(anatomy, at, forearm=angles["forearm"], upper_arm=hanging, body=Body())
-    columns = columns.gripping(np.full(PROBLEMS, 6.0))
+    elbow, forearm = chance.uniform(0, 145, PROBLEMS), chance.uniform(-90, 90, PROBLEMS)
+    columns = at_the_side(elbow, forearm).gripping(np.full(PROBLEMS, 6.0))
     reach = np.abs(columns.matrix).sum(axis=1) * np.array([0.3, 0.2, 0.3])[:, None]
     demand = chance.uniform(-1, 1, (3, PROBLEMS)) * reach
     found = []

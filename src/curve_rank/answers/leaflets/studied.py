@@ -9,7 +9,7 @@ from curve_rank.answers.leaflets.parts import MEDIANS, cautions_of, for_whom, le
 from curve_rank.answers.plain import plain
 from curve_rank.answers.series import SeriesAnswer
 from curve_rank.answers.variants import VariantAnswer
-from curve_rank.catalogue.controls import Control, controls
+from curve_rank.catalogue.controls import controls
 from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.leaflet import Leaflet
 from curve_rank.exchange.tables import Table, comparison_table, rep_table, series_table
@@ -17,7 +17,6 @@ from curve_rank.figures.arm_plate import VIEWS
 from curve_rank.figures.curves import curves
 from curve_rank.figures.figure import figure
 from curve_rank.figures.overlay import LETTERS
-from curve_rank.figures.shapes import true_minus
 from curve_rank.figures.strip import strip
 from curve_rank.rating.words import in_a_row, load_words, lower_first, the
 
@@ -141,7 +140,7 @@ def a_study(view: BenchView) -> Leaflet:
     """A set-up as it stands on the bench, with what was changed and what is done wrong."""
     state, m = view.state, view.modelled
     moved = {change.field for change in state.changes}
-    changes = [f"{one.name.lower()} {_shown(one)}" for one in controls(state.by_hand)
+    changes = [f"{one.name.lower()} {one.words(one.shown)}" for one in controls(state.by_hand)
                if one.field in moved]  # fmt: skip
     wrong = [f.name.lower() for f in state.means.library.faults_of(state.saved) if f.key in state.faults]
     done = f", done wrong: {in_a_row(wrong)}" if wrong else ", as it should be done"
@@ -166,9 +165,3 @@ def a_study(view: BenchView) -> Leaflet:
         curves=graph,
         limit=view.limit,
     )
-
-
-def _shown(control: Control) -> str:
-    """What a control is set to, with its unit."""
-    gap = "" if control.unit == "°" else " "
-    return f"{true_minus(f'{control.shown:g}')}{gap}{control.unit}".rstrip()

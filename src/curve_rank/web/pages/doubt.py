@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from flask import Blueprint, Response, jsonify, render_template, request
+from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.board import AddressedQuestion
@@ -24,6 +24,7 @@ from curve_rank.study.claim_words import OUTCOMES
 from curve_rank.study.doubt import MOST_SPREADS
 from curve_rank.web import arms, current
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.parts import asks_for
 from curve_rank.web.question import read_question
 
 blueprint = Blueprint("doubt", __name__)
@@ -49,12 +50,9 @@ class DoubtView:
 def show() -> ResponseReturnValue:
     """A list and one number; only the answer when a script asks for that."""
     answer = _answer()
-    if request.headers.get("X-Part") == "answer":
-        response = Response(render_template("pages/doubt/answer.html", answer=answer))
-    else:
-        response = Response(render_template("pages/doubt/doubt.html", view=_view(answer), most=MOST_SPREADS))
-    response.headers["Vary"] = "X-Part"
-    return response
+    if asks_for("answer"):
+        return render_template("pages/doubt/answer.html", answer=answer)
+    return render_template("pages/doubt/doubt.html", view=_view(answer), most=MOST_SPREADS)
 
 
 @blueprint.get("/doubt.json")

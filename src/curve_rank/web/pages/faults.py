@@ -35,7 +35,7 @@ def show() -> ResponseReturnValue:
         families=words.families(),
         lenses=current.library().lenses,
         people=people.people_with_bodies(session, viewer),
-        on_scale=on_scale,
+        on_scale=_on_scale,
         own=own_faults(session, viewer),
         damaged_faults=unreadable(session, viewer, "fault"),
     )
@@ -48,7 +48,7 @@ def data() -> ResponseReturnValue:
     return jsonify(plain(_answer(arms.means(waits=True))))
 
 
-def on_scale(price: FaultPrice, ends: tuple[float, float]) -> Markup:
+def _on_scale(price: FaultPrice, ends: tuple[float, float]) -> Markup:
     """A price's interval on the scale that all share."""
     assert price.price is not None
     told = price.price.spread

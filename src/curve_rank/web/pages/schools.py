@@ -21,6 +21,7 @@ from curve_rank.study.schools import Mover, movers
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import ANYONE, TEACHING, allowed
 from curve_rank.web.forms import LensQuery, LensTrial, SchoolsQuery, lens_data
+from curve_rank.web.parts import asks_for
 
 blueprint = Blueprint("schools", __name__)
 
@@ -112,7 +113,7 @@ def new() -> ResponseReturnValue:
 @allowed(*TEACHING)
 def try_out() -> ResponseReturnValue:
     """What a lens that is being made would rank first; only that when a script asks for it."""
-    is_part, asked = request.headers.get("X-Part") == "trial", LensTrial.read(request.form)
+    is_part, asked = asks_for("trial"), LensTrial.read(request.form)
     named = {"name": "Being made", "school": "Being made"}
     view = EditorView(dict(request.form), start=asked.start, target=asked.target)
     try:

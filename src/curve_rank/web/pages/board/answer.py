@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from flask import Blueprint, Response, current_app, jsonify, redirect, render_template, request, url_for
+from flask import Blueprint, current_app, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -35,6 +35,7 @@ from curve_rank.web import arms, current, notices, publishing
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.arms import StillDrawingError
 from curve_rank.web.forms import QuestionForm
+from curve_rank.web.parts import asks_for
 from curve_rank.web.question import read_question
 
 blueprint = Blueprint("board", __name__)
@@ -74,10 +75,7 @@ class BoardView:
 @allowed(*TEACHING)
 def show() -> ResponseReturnValue:
     """The board; only the answer when a script asks for that."""
-    template = "answer" if request.headers.get("X-Part") == "answer" else "board"
-    response = Response(_page(_view(read_question(request.args)), template))
-    response.headers["Vary"] = "X-Part"
-    return response
+    return _page(_view(read_question(request.args)), "answer" if asks_for("answer") else "board")
 
 
 @blueprint.get("/board/drawing.json")

@@ -15,6 +15,7 @@ from curve_rank.web import arms, current, notices
 from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.own_words import OwnWordsForm
 from curve_rank.web.pages.variants.variant import blueprint
+from curve_rank.web.parts import asks_for
 from curve_rank.web.problems import status_of
 
 KIND = "variant"
@@ -57,9 +58,8 @@ def _own(variant_id: str) -> Variant:
 
 def _page(variant: Variant, typed: OwnWordsForm, problem: str = "") -> str:
     parent = parent_of(current.session(), current.viewer(), KIND, variant.id)
-    is_part = request.headers.get("X-Part") == "inside"
     return render_template(
-        f"pages/variants/{'words' if is_part else 'words_page'}.html",
+        f"pages/variants/{'words' if asks_for('inside') else 'words_page'}.html",
         variant=variant,
         typed=typed,
         problem=problem,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from flask import Blueprint, Response, jsonify, redirect, render_template, request, url_for
+from flask import Blueprint, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.handout import Handout, Subject, handout
@@ -28,6 +28,7 @@ from curve_rank.store.names import is_own
 from curve_rank.store.sharing import is_mine
 from curve_rank.web import arms, current, files, publishing
 from curve_rank.web.access import TEACHING, allowed
+from curve_rank.web.parts import asks_for
 from curve_rank.web.question import client_for
 
 blueprint = Blueprint("variants", __name__)
@@ -57,10 +58,8 @@ def schemes_inside(variant_id: str) -> ResponseReturnValue:
     """Where rep schemes place tension; only the table when a script asks for that."""
     subject = subject_of(variant_id)
     readings = schemes_of(arms.means(waits=True), subject)
-    name = "schemes" if request.headers.get("X-Part") == "inside" else "schemes_page"
-    response = Response(render_template(f"pages/variants/{name}.html", subject=subject, schemes=readings))
-    response.headers["Vary"] = "X-Part"
-    return response
+    name = "schemes" if asks_for("inside") else "schemes_page"
+    return render_template(f"pages/variants/{name}.html", subject=subject, schemes=readings)
 
 
 @blueprint.get("/variants/<variant_id>/faults")
@@ -69,10 +68,8 @@ def faults_inside(variant_id: str) -> ResponseReturnValue:
     """What its faults cost; only the table when a script asks for that."""
     subject = subject_of(variant_id)
     answer = faults_of(arms.means(waits=True), subject)
-    name = "faults" if request.headers.get("X-Part") == "inside" else "faults_page"
-    response = Response(render_template(f"pages/variants/{name}.html", subject=subject, answer=answer))
-    response.headers["Vary"] = "X-Part"
-    return response
+    name = "faults" if asks_for("inside") else "faults_page"
+    return render_template(f"pages/variants/{name}.html", subject=subject, answer=answer)
 
 
 @blueprint.get("/variants/<variant_id>.json")
