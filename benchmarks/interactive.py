@@ -56,10 +56,13 @@ def main(arguments: list[str] | None = None) -> None:
             ("cable", "rope-press-down", "posture.wrist"),
         ):
             told = []
-            for moving in ("&moving=1&place=0.5", ""):  # while it moves, and let go of
+            for moving in ("&moving=1&place=0.5&held=10", "&moving=1&place=0.5", ""):
                 address = f"/bench/{variant}.json?part=bench{moving}&set={field}%3D"
                 told.append(median_ms(lambda address=address: change(address), rounds))  # type: ignore[misc]
-            print(f"bench change, {name:22} {told[0]:7.1f} ms moving {told[1]:7.1f} ms let go")
+            print(
+                f"bench change, {name:22} {told[0]:5.1f} ms its figure, {told[1]:5.1f} moving, "
+                f"{told[2]:5.1f} let go"
+            )
         client.get("/board.json")  # its draws made
         print(f"board page, asked again            {median_ms(lambda: client.get('/board'), rounds):7.1f} ms")
 

@@ -20,10 +20,11 @@ def test_typing_a_value_resetting_and_a_setup_that_cannot_be(visit: Visit) -> No
     page.get_by_label("Load [kg]").fill("390")
     expect(page.locator(".bench > .problem")).to_contain_text("no drive holds it")
     assert page.locator(".bench .why").inner_text() == why
-    visit.complaints.clear()  # the refused request is logged by the browser itself
     page.get_by_role("link", name="Reset to saved").click()
     expect(page).not_to_have_url(re.compile("set="))
     expect(typed).to_have_value("10")
+    # Refused requests are logged by the browser itself.
+    visit.complaints[:] = [one for one in visit.complaints if "422" not in one]
 
 
 def test_reading_works_without_scripts(visit: Visit) -> None:

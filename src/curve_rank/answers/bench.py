@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property, partial
 from typing import Any
@@ -32,6 +33,7 @@ from curve_rank.figures.time_curves import time_curves
 from curve_rank.rating.cautions import CautionReason, cautions_for
 from curve_rank.rating.joints import Strain, strains
 from curve_rank.rating.modelling import VariantModel, model_variants
+from curve_rank.rating.posing import VariantPose, pose_variant
 from curve_rank.rating.rep_of_variant import rep_setup
 from curve_rank.rating.targets import targets
 from curve_rank.rating.words import gives_out, load_words, why
@@ -199,7 +201,7 @@ class BenchView:
     def as_script(self) -> dict[str, Any]:
         """What the page's script redraws from."""
         readings, state = self.modelled.readings, self.state
-        return {
+        return _set_up(state) | {
             "figure": self.figure.as_data(self.only),
             "ghosts": [
                 state.means.modeller.derived(ghost, ("outlines", state.view), partial(self._outlines, ghost))
@@ -207,13 +209,6 @@ class BenchView:
             ],
             "ghost_names": [m.variant.name for m in self.ghosts] if state.ghosts else [],
             "handles": self.handles,
-            "controls": {c.field: c.shown for c in controls(state.by_hand)},
-            "handle": state.changed.equipment.handle,
-            "settings": list(state.settings),
-            "faults": list(state.faults),
-            "address": state.address(),
-            "setup": state.setup.text,
-            "problem": state.problem,
             "in_time": self.in_time,
             "price": self.price,
             "curves": {"svg": self.curves_picture} | self.curves.as_data(),
@@ -231,9 +226,46 @@ class BenchView:
         }
 
 
+@dataclass(frozen=True)
+class PoseView:
+    """What the bench shows first while something moves: the figure at one place, and what is set."""
+
+    state: BenchState
+    posed: VariantPose
+    part: float
+
+    def as_script(self) -> dict[str, Any]:
+        """What the page's script redraws of it."""
+        state = self.state
+        only = _frame_at(self.part, self.posed.along("angle").size)
+        shown = figure(self.posed, state.view, only, hair=state.client.hair)
+        scene = Projection.of_model(self.posed, state.view)
+        return _set_up(state) | {
+            "figure": shown.as_data(only),
+            "handles": [one.as_data(scene) for one in handles(state.changed, state.view)],
+        }
+
+
+def _set_up(state: BenchState) -> dict[str, Any]:
+    """What is set, for the page's script."""
+    return {
+        "controls": {c.field: c.shown for c in controls(state.by_hand)},
+        "handle": state.changed.equipment.handle,
+        "settings": list(state.settings),
+        "faults": list(state.faults),
+        "address": state.address(),
+        "setup": state.setup.text,
+        "problem": state.problem,
+    }
+
+
+def _frame_at(part: float, frames: int) -> int:
+    return round(part * (frames - 1))
+
+
 def view_after(
     means: Means, variant_id: str, query: BenchRequest, pull: PullRequest, client: Client
-) -> BenchView:
+) -> BenchView | PoseView:
     """What the bench shows after a pull on a handle, or a last change: as far as it goes, and why no further.
 
     Raises
@@ -241,40 +273,50 @@ def view_after(
     CurveRankError
         Where the set-up could not be even before, or what was changed last is no number.
     """
-    state = read_state(means, variant_id, query, client)
+    state, part = read_state(means, variant_id, query, client), min(max(pull.place, 0.0), 1.0)
+
+    def modelled(tried: BenchState) -> BenchView:
+        return BenchView(tried, tried.model())
+
+    def posed(tried: BenchState) -> PoseView:
+        load = tried.load if tried.load is not None else pull.held or 0.0
+        return PoseView(tried, pose_variant(tried.changed, client.body, load=load, part=part), part)
+
+    view_of = modelled if pull.held is None else posed
     if pull.handle:
         before = with_changes(state, state.changes)
         wanted = pulled(
             before.by_hand, state.client.body, state.view, pull.handle,
-            (pull.x, pull.y), min(max(pull.place, 0.0), 1.0), snap=bool(pull.snap),
+            (pull.x, pull.y), part, snap=bool(pull.snap),
         )  # fmt: skip
-        view = _as_far(state, state.changes, wanted)
+        view = _as_far(state, state.changes, wanted, view_of)
     elif state.changes:
-        view = _as_far(state, state.changes[:-1], state.changes[-1:])
+        view = _as_far(state, state.changes[:-1], state.changes[-1:], view_of)
     else:
-        plain = with_changes(state, ())
-        view = BenchView(plain, plain.model())
-    if not (pull.handle or pull.moving):
+        view = view_of(with_changes(state, ()))
+    if isinstance(view, PoseView) or not (pull.handle or pull.moving):
         return view
-    frames = view.modelled.along("angle").size
-    return replace(view, only=round(min(max(pull.place, 0.0), 1.0) * (frames - 1)))
+    return replace(view, only=_frame_at(part, view.modelled.along("angle").size))
 
 
-def _as_far(state: BenchState, made: tuple[Change, ...], wanted: tuple[Change, ...]) -> BenchView:
-    """What is wanted on top of what is made, as far as it can be modelled."""
+def _as_far(
+    state: BenchState,
+    made: tuple[Change, ...],
+    wanted: tuple[Change, ...],
+    view_of: Callable[[BenchState], BenchView | PoseView],
+) -> BenchView | PoseView:
+    """What is wanted on top of what is made, as far as it can be seen."""
 
-    def check(by_hand: Variant) -> BenchView:
+    def check(by_hand: Variant) -> BenchView | PoseView:
         faulty = with_faults(state, by_hand)
-        tried = replace(state, by_hand=by_hand, changed=faulty, changes=wanted)
-        return BenchView(tried, tried.model())
+        return view_of(replace(state, by_hand=by_hand, changed=faulty, changes=wanted))
 
     def pose(by_hand: Variant) -> None:
         rep_setup(with_faults(state, by_hand), state.client.body)
 
     reached = as_far_as(state.saved, made, wanted, check, pose)
     view = reached.checked
-    found = replace(view.state, changes=reached.changes, problem=reached.problem)
-    return BenchView(found, view.modelled)
+    return replace(view, state=replace(view.state, changes=reached.changes, problem=reached.problem))
 
 
 def _short(values: Any, digits: int) -> list[float | None]:

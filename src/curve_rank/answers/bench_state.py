@@ -41,7 +41,8 @@ class BenchRequest(RequestForm):
 class PullRequest(RequestForm):
     """Which handle of the figure is pulled where [mm], at which part of the rep, and whether it snaps.
 
-    While something moves, without a handle as well, that part of the rep is all that is drawn.
+    While something moves, without a handle as well, that part of the rep is all that is drawn. With a `held`
+    load only the figure is answered, with that load in the hands: what can be lifted is asked for after it.
     """
 
     handle: str = Field(default="", alias="pull")
@@ -50,6 +51,7 @@ class PullRequest(RequestForm):
     place: Number = 0.0
     snap: Whole = 1
     moving: Whole = 0
+    held: Number | None = None
 
 
 @dataclass(frozen=True)

@@ -118,10 +118,11 @@ class Balance:
         held = length_of(self.external.pull(load)) / parameter_set().number("body.gravity")
         return np.asarray(per_kg * held)
 
-    def share(self, outside: Moments, load: Array) -> tuple[Array, BoolArray]:
+    def share(self, outside: Moments, load: Array, *, at: int | None = None) -> tuple[Array, BoolArray]:
         """Drives that hold moments from outside with loads (reps,) in the hand, and where there are any.
 
-        The shoulder's balance is asked only where nothing else holds the upper arm.
+        The shoulder's balance is asked only where nothing else holds the upper arm. `at` names the one sample
+        that is wanted; elsewhere drives are 0 then.
 
         Returns
         -------
@@ -133,7 +134,11 @@ class Balance:
         demand = -(np.stack([self.flat(moment) for moment in balances]) + acting.passive)
         exponent, unsupported = self.flat(np.asarray(self.exponent)), self.flat(self.stack.unsupported)
         drives, feasible = np.zeros(acting.matrix.shape[1:]), np.zeros(demand.shape[1], dtype=np.bool_)
-        for chosen, rows in ((unsupported, slice(0, SHOULDER + 1)), (~unsupported, slice(0, SHOULDER))):
+        wanted = self.flat(np.arange(self.shape[1]) == at) if at is not None else np.True_
+        for chosen, rows in (
+            (unsupported & wanted, slice(0, SHOULDER + 1)),
+            (~unsupported & wanted, slice(0, SHOULDER)),
+        ):
             if chosen.any():
                 part = slice(None) if chosen.all() else chosen
                 solved = share_load(

@@ -10,6 +10,7 @@ and is concave, so Newton's method on all problems at once, damped for the few t
 handful of steps. Above p = 2 drives grow as a root of their pull Aᵀλ, which is steep at 0; so the unknowns
 are roots s with λ = sign(s) |s|ᵖ⁻¹, in which a drive that acts in one balance alone is a straight line. The
 dual's value never exceeds what the dearest drives would cost, so a higher one proves a problem infeasible.
+Postures follow one another, so the few may begin from the multipliers of the nearest one that is solved.
 """
 
 from __future__ import annotations
@@ -38,6 +39,8 @@ LEAST_ROOT = 1e-5
 """A multiplier's root below this has the slope it has here."""
 LEAST_DRIVE = 1e-2
 """A drive below this is as free as one of this size when the first multipliers are guessed."""
+ALIKE = 0.3
+"""Demands that differ by less, over one plus the demand, are of postures that follow one another."""
 WHOLE_STEPS, WHOLE_STEPS_OF_ROOTS = 2, 5
 """Whole Newton steps that nearly every problem ends with, at exponent 2 and above it."""
 
@@ -89,31 +92,54 @@ def share_load(
     order = np.argsort(_side_by_side(acts), kind="stable")
     weights, lowest, highest = cost.reshape(columns, -1)[order], low[order, None], high[order, None]
     spans = tuple(_span(row[order]) for row in acts)
-    drives = np.empty((columns, problems))
+    drives, roots = np.empty((columns, problems)), np.empty((matrix.shape[0], problems))
     feasible = np.zeros(problems, dtype=bool)
 
-    def solve(part: slice | Index, method: Callable[[_Block], tuple[Array, BoolArray]]) -> None:
+    def solve(part: slice | Index, method: _Method, start: Array | None = None) -> None:
         power = _common(exponents[part])
         weight = _common(weights if weights.shape[1] == 1 else weights[:, part])
         unit = weight ** (-1 / power)
         rows = tuple(row[:, part][order[s]] for row, s in zip(matrix, spans, strict=True))
         for row, s in zip(rows, spans, strict=True):
             row *= unit[s]
-        found, feasible[part] = method(
-            _Block(rows, spans, demand[:, part], lowest / unit, highest / unit, power)
-        )
+        block = _Block(rows, spans, demand[:, part], lowest / unit, highest / unit, power)
+        guess = block.first_guess()
+        begin = guess if start is None else np.where(np.isnan(start), guess, start)
+        found, roots[:, part], feasible[part] = method(block, begin)
         found *= unit
         if isinstance(part, slice):
             drives[order, part] = found
         else:
             drives[order[:, None], part] = found
 
-    for start in range(0, problems, BLOCK):
-        solve(slice(start, start + BLOCK), _plain_newton)
+    for first in range(0, problems, BLOCK):
+        solve(slice(first, first + BLOCK), _plain_newton)
     left = np.flatnonzero(~feasible)
-    for start in range(0, left.size, TAIL_BLOCK):
-        solve(left[start : start + TAIL_BLOCK], _damped_newton)
+    begun = _of_neighbours(roots, demand, np.flatnonzero(feasible), left)
+    for first in range(0, left.size, TAIL_BLOCK):
+        part = slice(first, first + TAIL_BLOCK)
+        solve(left[part], _damped_newton, begun[:, part])
+    # What has no solution ends where it happens to: let that hang on the problem alone.
+    lost = left[~feasible[left] & ~np.isnan(begun[0])]
+    for first in range(0, lost.size, TAIL_BLOCK):
+        solve(lost[first : first + TAIL_BLOCK], _damped_newton)
     return Sharing(drives, feasible)
+
+
+_Method = Callable[["_Block", Array], tuple[Array, Array, BoolArray]]
+"""From problems and first roots to drives, the roots that call for them, and whether they balance."""
+
+
+def _of_neighbours(roots: Array, demand: Array, solved: Index, left: Index) -> Array:
+    """Roots of the solved problem beside each that is left, (rows, left); NaN where none like it is near."""
+    if not solved.size:
+        return np.full((roots.shape[0], left.size), np.nan)
+    place = np.searchsorted(solved, left)
+    before, after = solved[np.maximum(place - 1, 0)], solved[np.minimum(place, solved.size - 1)]
+    beside = np.where(np.abs(left - before) <= np.abs(after - left), before, after)
+    apart = np.abs(demand[:, beside] - demand[:, left])
+    alike = (apart <= ALIKE * (1 + np.abs(demand[:, left]))).all(axis=0)
+    return np.where(alike, roots[:, beside], np.nan)
 
 
 def _common(values: Array) -> Array:
@@ -291,11 +317,11 @@ def _overlap(first: Array, first_span: slice, second: Array, second_span: slice)
     )
 
 
-def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
+def _plain_newton(block: _Block, roots: Array) -> tuple[Array, Array, BoolArray]:
     """A few whole Newton steps after a guess: enough for nearly all problems."""
     count = block.asked.shape[1]
     drives, feasible = np.empty((block.low.shape[0], count)), np.zeros(count, dtype=bool)
-    roots, all_ = block.first_guess(), np.arange(count)
+    ends, all_ = np.empty_like(roots), np.arange(count)
     open_: slice | Index = slice(None)
     steps = WHOLE_STEPS if block.squares else WHOLE_STEPS_OF_ROOTS
     for left_to_take in reversed(range(steps + 1)):
@@ -304,17 +330,17 @@ def _plain_newton(block: _Block) -> tuple[Array, BoolArray]:
         gap = block.gap(drive)
         done = block.balanced(gap)
         if done.any() or not left_to_take:
-            drives[:, open_], feasible[open_] = drive, done
+            drives[:, open_], ends[:, open_], feasible[open_] = drive, roots, done
             if done.all() or not left_to_take:
                 break
             still = np.flatnonzero(~done).astype(np.intp)
             open_, block = all_[open_][still], block.only(still)
             roots, gap, pull, free = (part[:, still] for part in (roots, gap, pull, free))
         roots = roots + block.step(roots, gap, pull, free)
-    return drives, feasible
+    return drives, ends, feasible
 
 
-def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
+def _damped_newton(block: _Block, trial: Array) -> tuple[Array, Array, BoolArray]:
     """Newton's method on the dual, damped after Levenberg and Marquardt where a step does not raise it.
 
     Damping is relative to the rows' own sizes, problem by problem: it grows where a step fails and shrinks
@@ -322,12 +348,12 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
     """
     count = block.asked.shape[1]
     drives, feasible = np.empty((block.low.shape[0], count)), np.zeros(count, dtype=bool)
+    ends = np.empty_like(trial)
     dearest = np.broadcast_to(block.spent(np.maximum(np.abs(block.low), block.high)), (count,))
     open_, sizes = np.arange(count), block.row_sizes()
     base = np.zeros_like(block.asked)
     value, damping = np.full(count, -np.inf), np.full(count, LEAST_DAMPING)
     base_gap, (base_pull, base_free) = block.asked, block.called(base)
-    trial = block.first_guess()
     for _ in range(MOST_STEPS):
         pull, free = block.called(trial)
         drive = block.within(free)
@@ -336,7 +362,8 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
         done = block.balanced(gap)
         leaves = done | (reached > dearest * (1 + 1e-9))
         if leaves.any():
-            drives[:, open_[leaves]], feasible[open_[leaves]] = drive[:, leaves], done[leaves]
+            drives[:, open_[leaves]], ends[:, open_[leaves]] = drive[:, leaves], trial[:, leaves]
+            feasible[open_[leaves]] = done[leaves]
             keep = np.flatnonzero(~leaves).astype(np.intp)
             open_, block = open_[keep], block.only(keep)
             trial, pull, free, gap, base, base_gap, base_pull, base_free, sizes = (
@@ -346,7 +373,7 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
             value, damping, reached = value[keep], damping[keep], reached[keep]
             dearest = dearest[keep]
         if open_.size == 0:
-            return drives, feasible
+            return drives, ends, feasible
         better = reached > value
         base, base_gap, base_pull, base_free = (
             np.where(better, new, old)
@@ -357,5 +384,5 @@ def _damped_newton(block: _Block) -> tuple[Array, BoolArray]:
             better, np.maximum(damping / 30, LEAST_DAMPING), np.maximum(damping, FIRST_DAMPING) * 10
         )
         trial = base + block.step(base, base_gap, base_pull, base_free, damping * sizes)
-    drives[:, open_] = block.within(base_free)
-    return drives, feasible
+    drives[:, open_], ends[:, open_] = block.within(base_free), base
+    return drives, ends, feasible

@@ -19,6 +19,7 @@ from curve_rank.figures.outlines import MovingPath, Plane
 from curve_rank.figures.projection import VIEWS, Projection, best_view
 from curve_rank.figures.shapes import Group, Label, Path, Picture, Shape
 from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.posing import VariantPose
 
 FIST = 75
 """How far around the grip the near frame looks [mm]."""
@@ -148,13 +149,15 @@ def _outlined(figure: Figure) -> list[MovingPath]:
     return [found[key] for key in OUTLINED if key in found]
 
 
-def figure(modelled: VariantModel, view: str = "", only: int | None = None, *, hair: str = "short") -> Figure:
+def figure(
+    modelled: VariantModel | VariantPose, view: str = "", only: int | None = None, *, hair: str = "short"
+) -> Figure:
     """The figure of one modelled rep.
 
     Parameters
     ----------
-    modelled : VariantModel
-        The set-up, modelled.
+    modelled : VariantModel or VariantPose
+        The set-up, modelled; or posed, of which the one frame it was posed for can be made.
     view : str
         "side", "front" or "top"; empty for the one that shows most.
     only : int, optional

@@ -15,6 +15,7 @@ from curve_rank.catalogue.line_kinds import BandLine, CableLine
 from curve_rank.catalogue.schema import Variant
 from curve_rank.figures.outlines import Frames, MovingPath, Outline, Plane, line
 from curve_rank.rating.modelling import VariantModel
+from curve_rank.rating.posing import VariantPose
 from curve_rank.rating.rep_of_variant import rep_setup
 
 VIEWS = {"side": (0, 1, 1.0), "front": (2, 1, -1.0), "top": (0, 2, 1.0)}
@@ -237,11 +238,11 @@ class Stance:
 class Projection(Stance):
     """A modelled rep in one view: a stance, and what pulls and works in it."""
 
-    modelled: VariantModel
+    modelled: VariantModel | VariantPose
     samples: slice
 
     @classmethod
-    def of_model(cls, modelled: VariantModel, view: str, only: int | None = None) -> Projection:
+    def of_model(cls, modelled: VariantModel | VariantPose, view: str, only: int | None = None) -> Projection:
         """A modelled rep in a view; or one sample of it alone."""
         samples = slice(None) if only is None else slice(only, only + 1)
         rep = modelled.rep
@@ -256,8 +257,8 @@ class Projection(Stance):
     @cached_property
     def pull(self) -> Array:
         """Force of the load on the right hand [N]."""
-        rep = self.modelled.rep
-        return rep.external.pull(rep.load)[:, 0, self.samples]
+        modelled = self.modelled
+        return modelled.rep.external.pull(np.array([modelled.load]))[:, 0, self.samples]
 
     def along(self, name: str) -> Array:
         """One of the rep's arrays, (frames,)."""
@@ -265,7 +266,7 @@ class Projection(Stance):
 
     def drive_along(self, head: str) -> Array:
         """A head's drive, (frames,)."""
-        return self.modelled.head_along("drive", head)[self.samples]
+        return self.modelled.drive_along(head)[self.samples]
 
     def length_along(self, head: str) -> Array:
         """A head's length in per cent of its range, (frames,)."""

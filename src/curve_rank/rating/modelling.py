@@ -126,6 +126,10 @@ class VariantModel:
         row: Array = getattr(self.rep, name)[self.anatomy.index(key), 0]
         return row
 
+    def drive_along(self, key: str) -> Array:
+        """A head's drive along the rep, shape (samples,)."""
+        return self.head_along("drive", key)
+
     def length_along(self, key: str) -> Array:
         """Length of a head along the rep, percent of its range, shape (samples,)."""
         row: Array = self.rep.geometry.percent[self.anatomy.index(key), 0]

@@ -176,3 +176,27 @@ def test_a_search_is_begun_watched_stopped_and_nobody_elses(client: FlaskClient)
     assert client.post(f"{base}?aim=nose").status_code in (400, 404)
     stopped = client.post(f"{base}?aim=evenness&way=up").get_json()
     assert client.post(f"{base}/stop?aim=evenness&way=up&run={stopped['run']}").status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("where", "pull"),
+    [
+        ("reclined-60-dumbbell-curl", "pull=shoulder&x=-60&y=20"),
+        ("chin-up", "pull=hand&x=-20&y=-5&view=front"),
+        ("rope-press-down", "set=posture.upper_arm%3D25"),
+        ("machine-pad-curl", "set=posture.upper_arm%3D55"),
+    ],
+)
+def test_the_figure_that_comes_first_is_the_one_that_follows(
+    client: FlaskClient, where: str, pull: str
+) -> None:
+    asked = f"/bench/{where}.json?part=bench&moving=1&place=0.4&{pull}"
+    follows = client.get(asked).get_json()
+    load = client.get(f"/bench/{where}.json?{follows['address']}").get_json()["load_kg"]
+    first = client.get(f"{asked}&held={load}").get_json()
+    assert "curves" not in first
+    for name, value in first["figure"].items():
+        if name not in ("box", "whole", "text", "whole_text"):  # framed while it stands still
+            assert value == follows["figure"][name], name
+    for name in ("handles", "controls", "settings", "address", "problem"):
+        assert first[name] == follows[name]

@@ -2,18 +2,21 @@
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import * as curves from "../parts/curves.js";
 import * as figure from "../parts/figure.js";
+import { pulling } from "../parts/pulling.js";
 import { search } from "../parts/search.js";
 import { stepsBack } from "../parts/steps_back.js";
 
 const TYPED_REST = 500;
-const ARROWS = { ArrowRight: [0, 1], ArrowLeft: [0, -1], ArrowUp: [1, 1], ArrowDown: [1, -1] };
-const APART = 24;
+const BEHIND = 160; // ms that curves and numbers may lag behind the figure while something moves
 const FRAMING = ["box", "whole", "text", "whole_text", "words"];
+
+const inTwo = (text) => [text.slice(0, text.indexOf("=")), text.slice(text.indexOf("=") + 1)];
 
 Alpine.data("search", search);
 
 Alpine.data("bench", () => ({
   ...stepsBack,
+  ...pulling,
   now: JSON.parse(document.getElementById("bench-now").textContent),
   at: 0,
   read: {},
@@ -26,11 +29,14 @@ Alpine.data("bench", () => ({
   waiting: null,
   rest: 0,
   turn: 0,
+  wholeAt: 0,
+  worked: null,
   width: 0,
   ghostName: "",
 
   init() {
     this.at = this.now.hard;
+    this.worked = this.now;
     this.whole = this.$root.dataset.frame === "whole";
     this.take(this.now);
     this.begin();
@@ -89,101 +95,8 @@ Alpine.data("bench", () => ({
       this.moveTo(curves.sampleAt(this.graph(), this.now.curves, event.clientX));
   },
 
-  // ---- handles: taken hold of, or stepped with the arrow keys
+  // ---- changing the set-up
 
-  layHandles() {
-    const layer = this.$refs.handles;
-    const there = new Map([...layer.children].map((button) => [button.dataset.key, button]));
-    for (const handle of this.now.handles) {
-      const button = there.get(handle.key) ?? document.createElement("button");
-      there.delete(handle.key);
-      button.type = "button";
-      button.className = "handle";
-      button.dataset.key = handle.key;
-      const values = handle.fields.map((field) => this.told(field)).join(", ");
-      const says = `${handle.label} ${values}`;
-      if (button.dataset.says !== says) {
-        button.setAttribute("aria-label", `${handle.label}: ${values}`);
-        button.dataset.says = says;
-      }
-      if (!button.parentElement) layer.append(button);
-    }
-    for (const [, gone] of there) gone.remove();
-  },
-  told(field) {
-    const unit = this.control(field)?.closest(".control").dataset.unit ?? "";
-    return `${this.now.controls[field]}${unit === "°" ? "" : " "}${unit}`.replace("-", "−");
-  },
-  placeHandles() {
-    const [left, top, width, height] = this.paper().getAttribute("viewBox").split(" ").map(Number);
-    const room = (APART * width) / Math.max(1, this.width); // asking the page would have it laid out anew
-    const taken = [];
-    for (const { key, at } of this.now.handles) {
-      const button = this.$refs.handles.querySelector(`[data-key="${key}"]`);
-      let [x, y] = at[Math.min(this.at, at.length - 1)];
-      while (taken.some(([a, b]) => Math.hypot(a - x, b - y) < room)) [x, y] = [x + room, y - room / 3];
-      taken.push([x, y]);
-      const [across, down] = [(100 * (x - left)) / width, (100 * (y - top)) / height];
-      button.style.left = `${across}%`;
-      button.style.top = `${down}%`;
-      button.hidden = across < 0 || across > 100 || down < 0 || down > 100;
-    }
-  },
-  placeOf(event) {
-    const [left, top, width, height] = this.paper().getAttribute("viewBox").split(" ").map(Number);
-    const box = this.paper().getBoundingClientRect();
-    return [
-      left + ((event.clientX - box.left) * width) / box.width,
-      top + ((event.clientY - box.top) * height) / box.height,
-    ];
-  },
-  hold(event) {
-    const button = event.target.closest(".handle");
-    if (!button) return;
-    event.stopPropagation();
-    button.setPointerCapture(event.pointerId);
-    const { at } = this.now.handles.find((one) => one.key === button.dataset.key);
-    const [x, y] = this.placeOf(event);
-    const [there, below] = at[Math.min(this.at, at.length - 1)];
-    this.held = { key: button.dataset.key, off: [there - x, below - y] };
-    this.moved = false;
-  },
-  pull(event) {
-    if (!this.held || !event.buttons) return;
-    event.stopPropagation();
-    this.moved = true;
-    const { key, off } = this.held;
-    const [x, y] = this.placeOf(event).map((value, n) => value + off[n]);
-    this.ask({
-      pull: {
-        pull: key,
-        x: x.toFixed(1),
-        y: y.toFixed(1),
-        place: this.place(),
-        snap: event.altKey ? 0 : 1,
-      },
-    });
-  },
-  place() { return (this.at / (this.now.along.angle.length - 1)).toFixed(4); },
-  letGo() {
-    if (this.held && this.moved) this.ask({ keep: true }); // all frames, now that it stands still
-    this.held = null;
-  },
-  stepHandle(event) {
-    const arrow = ARROWS[event.key];
-    const handle = this.now.handles.find((one) => one.key === event.target.dataset.key);
-    if (!arrow || !handle) return;
-    event.preventDefault();
-    const [axis, sign] = arrow;
-    const { view } = this.now.figure;
-    const turned =
-      handle.fields.length > 1 && ((axis === 0 && view === "front") || (axis === 1 && view === "top"));
-    this.nudge(
-      handle.fields[Math.min(axis, handle.fields.length - 1)],
-      turned ? -sign : sign,
-      event.shiftKey,
-    );
-  },
   nudge(field, sign, fine) {
     const input = this.control(field);
     const step = Number(fine ? input.step : input.closest(".control").dataset.gym);
@@ -193,8 +106,6 @@ Alpine.data("bench", () => ({
     this.remember(input.closest(".control"), input, String(Math.round(kept * 1e4) / 1e4));
     this.ask({ keep: true });
   },
-
-  // ---- changing the set-up
 
   // Input asks at once; what is let go of, chosen or typed to its end is kept as a step that can be undone.
   // Half a tempo says nothing: text is asked when typing rests.
@@ -245,7 +156,7 @@ Alpine.data("bench", () => ({
     box.classList.toggle("moved", String(value) !== field.dataset.saved);
   },
 
-  query(pull, moving) {
+  query({ pull, moving }, posed) {
     const query = new URLSearchParams();
     for (const input of this.$refs.setup.querySelectorAll("[name]:not([data-noscript])")) {
       if (input.type === "checkbox" ? input.checked : input.value !== "")
@@ -261,6 +172,7 @@ Alpine.data("bench", () => ({
       query.set("moving", 1);
       query.set("place", this.place());
     }
+    if (posed) query.set("held", this.now.load);
     return query;
   },
 
@@ -275,7 +187,7 @@ Alpine.data("bench", () => ({
     this.busy = true;
     this.dirty = false;
     this.moving = wish.moving;
-    await this.fetchAndLay(this.query(wish.pull, wish.moving), wish.keep);
+    await this.answerOf(wish);
     this.busy = this.moving = false;
     const next = this.waiting;
     this.waiting = null;
@@ -283,6 +195,16 @@ Alpine.data("bench", () => ({
     else if (next?.pull && next.keep)
       await this.ask({ pull: next.pull }).then(() => this.ask({ keep: true }));
     else if (next) this.ask(next);
+  },
+  // While something moves the figure comes first; curves and numbers follow as soon as nothing newer waits,
+  // and are never far behind.
+  async answerOf(wish) {
+    const moves = wish.moving || (wish.pull && !wish.keep);
+    if (moves) await this.fetchAndLay(this.query(wish, true));
+    const newer = this.waiting?.pull || this.waiting?.moving;
+    if (moves && newer && performance.now() - this.wholeAt < BEHIND) return;
+    await this.fetchAndLay(this.query(wish), wish.keep);
+    this.wholeAt = performance.now();
   },
   async fetchAndLay(query, keep, force = false) {
     this.turn += 1;
@@ -294,6 +216,7 @@ Alpine.data("bench", () => ({
       const answer = await response.json();
       if (turn !== this.turn) return; // something later was asked meanwhile
       if (!response.ok) {
+        if (this.worked !== this.now) this.lay({ ...this.worked }, force); // posed, and cannot be lifted from
         this.problem = `${answer.error} The figure still shows the last set-up that works.`;
         return;
       }
@@ -312,10 +235,18 @@ Alpine.data("bench", () => ({
     if (this.dirty) answer.controls = this.now.controls;
     // steady while held
     if (answer.figure.alone) for (const name of FRAMING) answer.figure[name] = this.now.figure[name];
-    this.now = Object.freeze(answer); // and so not watched within: it is read far more often than replaced
+    const posed = !answer.curves;
+    // frozen, and so not watched within: it is read far more often than replaced
+    this.now = Object.freeze(posed ? { ...this.now, ...answer } : answer);
+    if (!posed) this.worked = this.now;
     this.take(answer, force);
     figure.build(this.paper(), answer.figure);
     figure.frame(this.paper(), answer.figure, this.whole);
+    if (posed) {
+      figure.show(this.paper(), this.now.figure, this.at, this.now.ghosts);
+      this.placeHandles();
+      return;
+    }
     if (other) this.choose(this.$root.querySelector(`[data-view="${this.view}"]`));
     this.$refs.curves.innerHTML = answer.curves.svg;
     this.$refs.strip.innerHTML = answer.strip;
@@ -337,9 +268,8 @@ Alpine.data("bench", () => ({
     this.layHandles();
     if (this.dirty) return;
     this.view = answer.figure.view;
-    this.sets = new Map(
-      answer.settings.map((text) => [text.slice(0, text.indexOf("=")), text.slice(text.indexOf("=") + 1)]),
-    );
+    // What is only posed may be more than can be lifted: pulls go on from what can.
+    if (answer.curves) this.sets = new Map(answer.settings.map(inTwo));
     this.ghosts = new URLSearchParams(answer.address).getAll("ghost");
     for (const [field, value] of Object.entries(answer.controls)) {
       const input = this.control(field);
