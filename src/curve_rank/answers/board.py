@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Any
 from urllib.parse import urlencode
 
@@ -30,6 +30,7 @@ from curve_rank.rating.scoring import CriterionScore, score_variant
 from curve_rank.rating.spreads import Spread
 from curve_rank.rating.words import gives_out, load_words, reported_words
 from curve_rank.study.claim_words import parameter_words
+from curve_rank.study.why_here import WhyHere, why_here
 
 NOTHING_DRAWN = Picture("", 0, 0)
 
@@ -173,6 +174,8 @@ class BoardRow:
     """Its silhouette."""
     shares: Shown[Picture]
     score_bar: Shown[Picture]
+    why_here: WhyHere | None = None
+    """Beside the middle of the list; none of a twin, or where the list is too short."""
 
     def share_of(self, head: str) -> int:
         """A head's share of the work, as it is printed [%]."""
@@ -292,13 +295,17 @@ def board(
     """
     ranking = ranking or ranked(means, asked)
     shown = [row for row in ranking.rows if not row.twin_of]
+    here = why_here(shown)
     above = dict(zip((row.variant.id for row in shown[1:]), shown, strict=False))
     sure = sureness(fixed_certainty(ranking, means.modeller))
     return BoardAnswer(
         question=asked,
         cannot_tell=about_target(asked.target),
         rows=tuple(
-            _row(row, asked, means.modeller, differs(row, above.get(row.variant.id)), pictures=pictures)
+            replace(
+                _row(row, asked, means.modeller, differs(row, above.get(row.variant.id)), pictures=pictures),
+                why_here=here.get(row.variant.id),
+            )
             for row in ranking.rows
         ),
         left_out=tuple(LeftOutRow(one.variant.id, one.reason, one.variant.name) for one in ranking.left_out),

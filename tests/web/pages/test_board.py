@@ -98,3 +98,15 @@ def test_questions_are_kept_and_dropped(app: Flask, client: FlaskClient) -> None
     assert count(app, SavedQuestion) == before + 1
     client.post(f"/board/questions/{before + 1}/remove")
     assert count(app, SavedQuestion) == before
+
+
+def test_a_row_that_surprises_asks_why_and_says_it_where_it_is_opened(client: FlaskClient) -> None:
+    question = "target=brachialis&lens=even_tension"
+    rows = client.get(f"/board.json?{question}").get_json()["rows"]
+    page = client.get(f"/board?{question}").text
+    surprising = [row for row in rows if row["why_here"] and row["why_here"]["surprise"]]
+    assert page.count('class="asks"') == len(surprising) > 0
+    for row in surprising[:2]:
+        opened = client.get(f"/board/rows/{row['variant']}?{question}").text
+        assert f"Why so {row['why_here']['surprise']}?" in opened
+        assert row["why_here"]["says"] in opened

@@ -213,7 +213,8 @@ def _entry(row: BoardRow, question: Question, answer: BoardAnswer) -> Markup:
         return Markup(template.render(row=row, question=question, is_own=is_own, spared=spared))
 
     spared = [(one.values[row.variant], one.unit) for one in answer.spared]
-    name = ("entry", row.key, question.judged.key, question.weighing, tuple(spared), row.differs)
+    asks = row.why_here.surprise if row.why_here else ""
+    name = ("entry", row.key, question.judged.key, question.weighing, tuple(spared), row.differs, asks)
     return current.modeller().once(name, make)
 
 
