@@ -17,6 +17,7 @@ def rows_of(scores: list[tuple[int, int]]) -> list[Any]:
 
     return [
         SimpleNamespace(
+            rank=n,
             variant=SimpleNamespace(id=f"row-{n}"),
             score=0.7 * length + 0.3 * slack,
             criteria=(part("Length where it is hard", 0.7, length), part("No slack", 0.3, slack)),

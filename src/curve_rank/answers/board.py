@@ -175,7 +175,7 @@ class BoardRow:
     shares: Shown[Picture]
     score_bar: Shown[Picture]
     why_here: WhyHere | None = None
-    """Beside the middle of the list; none of a twin, or where the list is too short."""
+    """Beside the middle of the list; none where the list is too short."""
 
     def share_of(self, head: str) -> int:
         """A head's share of the work, as it is printed [%]."""
@@ -295,7 +295,7 @@ def board(
     """
     ranking = ranking or ranked(means, asked)
     shown = [row for row in ranking.rows if not row.twin_of]
-    here = why_here(shown)
+    here = why_here(ranking.rows)
     above = dict(zip((row.variant.id for row in shown[1:]), shown, strict=False))
     sure = sureness(fixed_certainty(ranking, means.modeller))
     return BoardAnswer(

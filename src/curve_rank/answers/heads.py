@@ -25,7 +25,7 @@ from curve_rank.figures.maps import KINDS, Kind, head_map, scale_of, sections, v
 from curve_rank.figures.shapes import Picture
 from curve_rank.rating.cannot_tell import CannotTell, about_target
 from curve_rank.rating.targets import targets
-from curve_rank.study.heads import Head, LoadedLists, head_named, heads, loaded_lists, model_says
+from curve_rank.study.heads import Head, LoadedLists, head_named, heads, loaded_lists, model_says, moved_by
 
 WALKS = {
     "flexors": ("reclined-60-dumbbell-curl", "pad-45-dumbbell-curl"),
@@ -65,7 +65,7 @@ class HeadRequest(RequestForm):
     """Which map of a head is drawn, at which angles it is cut, and whose paths walk over it."""
 
     kind: Literal["length", "arm", "strength"] = Field(default="length", alias="map")
-    across: Literal["shoulder", "forearm"] = "shoulder"
+    across: Literal["shoulder", "forearm"] | None = None
     elbow: Number = 90.0
     other: Number = 0.0
     held: Number | None = None
@@ -80,9 +80,13 @@ class HeadRequest(RequestForm):
             For a head or set-up that is none, an angle out of range, and more paths than fit on a map.
         """
         head, at = head_named(key), (self.elbow, self.other)
+        by_forearm = (
+            _second_joints(key) == ("forearm",) and self.held is None
+        )  # what is held says which it is
+        across = self.across or ("forearm" if by_forearm else "shoulder")
         for name, value, (low, high) in (
             ("elbow", at[0], ELBOW_RANGE),
-            ("other", at[1], RANGES[self.across]),
+            ("other", at[1], RANGES[across]),
         ):
             if not low <= value <= high:
                 raise BadInputError(name, value, f"{low:g} to {high:g} degrees")
@@ -90,12 +94,21 @@ class HeadRequest(RequestForm):
         if len(setups) > MOST_WALKS:
             raise BadInputError("with", f"{len(setups)} set-ups", f"at most {MOST_WALKS} on one map")
         variants = tuple(map(library.setup, setups))
-        return HeadQuestion(head, self.kind, self.across, at, self.held or 0.0, setups, variants)
+        return HeadQuestion(head, self.kind, across, at, self.held or 0.0, setups, variants)
+
+
+def _second_joints(key: str) -> tuple[Across, ...]:
+    """The joints beside the elbow that change a head's length."""
+    joints: tuple[Across, ...] = ("shoulder", "forearm")
+    return tuple(joint for joint in joints if joint in moved_by(key))
 
 
 @dataclass(frozen=True)
 class HeadAnswer:
-    """A head's map, with everything that is said of it anywhere."""
+    """A head's map, with everything that is said of it anywhere.
+
+    The map of a head that one joint alone moves is a curve; beside a map stand the cuts through it.
+    """
 
     __pydantic_config__ = SHAPES
 
@@ -117,6 +130,17 @@ class HeadAnswer:
         return self.asked.head
 
     @property
+    def seconds(self) -> tuple[Across, ...]:
+        """The joints beside the elbow that a map of it can go over."""
+        return _second_joints(self.head.key)
+
+    @property
+    def alone(self) -> str:
+        """The one joint that moves it; empty where there are more."""
+        joints = moved_by(self.head.key)
+        return joints[0] if len(joints) == 1 else ""
+
+    @property
     def held(self) -> tuple[str, float]:
         """The third joint, and the angle it is held at."""
         ((joint, angle),) = self.atlas.held.items()
@@ -133,6 +157,7 @@ class HeadAnswer:
             "name": name,
             "unit": unit,
             "across": self.asked.across,
+            "alone": self.alone,
             "x": [scale.x(scale.elbow[0]), scale.x(scale.elbow[1])],
             "y": [scale.y(scale.other[0]), scale.y(scale.other[1])],
         }
@@ -157,11 +182,13 @@ def head_map_of(means: Means, asked: HeadQuestion) -> HeadAnswer:
     """
     head, made = asked.head, atlas(asked.head.key, asked.across, held=asked.held)
     walks = tuple(means.modeller.one(v, Body(), effort=usual_effort()) for v in asked.variants)
+    cuts, joints = sections(made, asked.kind, asked.at), moved_by(head.key)
+    is_map = len(joints) > 1
     return HeadAnswer(
         asked=asked,
         atlas=made,
-        map=head_map(made, asked.kind, walks, asked.at),
-        sections=tuple(sections(made, asked.kind, asked.at)),
+        map=head_map(made, asked.kind, walks, asked.at) if is_map else cuts[joints != ("elbow",)],
+        sections=cuts if is_map else (),
         says=tuple(model_says(head.key)),
         cannot_tell=about_target(targets()[head.key]) if head.counted else (),
     )

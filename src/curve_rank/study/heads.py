@@ -85,6 +85,15 @@ def head_named(key: str) -> Head:
 
 
 @cache
+def moved_by(key: str) -> tuple[str, ...]:
+    """The joints that change a head's length: "elbow", "shoulder", "forearm"."""
+    arms = atlas(key, "shoulder").moment_arms | {"forearm": atlas(key, "forearm").moment_arms["forearm"]}
+    return tuple(
+        joint for joint in ("elbow", "shoulder", "forearm") if np.abs(arms[joint]).max() > LEAST_MOVE
+    )
+
+
+@cache
 def model_says(key: str) -> tuple[str, ...]:
     """What the model says of a head, from its maps."""
     over_shoulder, over_forearm = atlas(key, "shoulder"), atlas(key, "forearm")

@@ -58,13 +58,13 @@ def why_here(rows: Sequence[Row]) -> dict[str, WhyHere]:
     alone = sorted((row.criteria[weightiest].score for row in rows), reverse=True)
     usual = statistics.median(row.score for row in rows)
     found = {}
-    for place, row in enumerate(rows, start=1):
+    for row in rows:
         part = row.criteria[weightiest]
         there = 1 + alone.index(part.score)
-        surprise = _surprise(place, there, SURPRISING_PART * len(rows))
+        surprise = _surprise(row.rank, there, SURPRISING_PART * len(rows))
         begin = (
             f"By {lower_first(part.criterion.name)} alone, which weighs most here, it would stand at "
-            f"{there}, not at {place}."
+            f"{there}, not at {row.rank}."
             if surprise
             else f"It has {row.score:.0f} points, the middle of the list {usual:.0f}."
         )

@@ -6,7 +6,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from curve_rank.arm.muscle import default_anatomy
-from curve_rank.study.heads import heads
+from curve_rank.study.heads import heads, moved_by
 
 LONG = "/heads/biceps_long"
 
@@ -18,9 +18,26 @@ def test_each_head_has_its_words_and_its_maps(client: FlaskClient, key: str) -> 
         page = client.get(f"/heads/{key}{query}")
         assert page.status_code == 200
         assert head.starts in page.text
-        assert page.text.count('data-key="map"') == 1
+        is_map = len(moved_by(key)) > 1
+        assert page.text.count('data-key="map"') == is_map
+        assert page.text.count('data-key="cut-') == (2 if is_map else 1)
+        assert ("no other joint moves it" in page.text) == (not is_map)
         assert page.text.count('aria-label="A plate') == 2
     assert client.get(f"/heads/{key}.json").get_json()["head"] == key
+
+
+def test_a_map_goes_over_joints_that_the_head_crosses(client: FlaskClient) -> None:
+    # Anatomy, by hand: what each crosses beside the elbow.
+    crossed = {
+        "biceps_long": ["shoulder", "forearm"], "triceps_long": ["shoulder"], "brachioradialis": ["forearm"],
+        "brachialis": [], "triceps_medial": [],
+    }  # fmt: skip
+    for key, joints in crossed.items():
+        axes = client.get(f"/heads/{key}").text.split('<p class="axes">')[1].split("</p>")[0]
+        for joint, words in (("shoulder", "upper arm"), ("forearm", "forearm")):
+            assert (f">{words}</a>" in axes) == (joint in joints), (key, joint)
+        now = client.get(f"/heads/{key}.json").get_json()
+        assert f"{(joints or ['shoulder'])[0]}_deg" in now
 
 
 def test_chosen_variants_walk_over_the_map(client: FlaskClient) -> None:

@@ -31,13 +31,17 @@ Alpine.data("heads", () => ({
     const [low, high] = [this.now.other[0], this.now.other.at(-1)];
     const across = x[0] + ((x[1] - x[0]) * (elbow - first)) / (last - first);
     const down = y[0] + ((y[1] - y[0]) * (other - low)) / (high - low);
+    // A head that one joint alone moves has a curve, without a cross.
     this.$refs.map
       .querySelector('[data-key="cross"]')
-      .setAttribute("d", `M${across} ${y[1]}V${y[0]}M${x[0]} ${down}H${x[1]}`);
+      ?.setAttribute("d", `M${across} ${y[1]}V${y[0]}M${x[0]} ${down}H${x[1]}`);
     const told = this.value(elbow, other)
       .toFixed(unit === "% of range" ? 0 : 1)
       .replace("-", "−");
-    const at = `Elbow ${degrees(elbow)}, ${this.joint} ${degrees(other)}`;
+    const { alone } = this.now;
+    const both = `Elbow ${degrees(elbow)}, ${this.joint} ${degrees(other)}`;
+    const one = alone === "elbow" ? `Elbow ${degrees(elbow)}` : `Forearm ${degrees(other)}`;
+    const at = alone ? one : both;
     this.words = `${at}: ${name.toLowerCase()} ${told} ${unit}`;
     this.$refs.elbow.value = elbow;
     this.$refs.other.value = other;
@@ -48,6 +52,7 @@ Alpine.data("heads", () => ({
   // A cut keeps its place on the paper: its scale is the one the server drew it on.
   cut(key, angles, value) {
     const path = this.$refs.cuts.querySelector(`[data-key="cut-${key}"]`);
+    if (!path) return;
     const drawn = (this.drawn ??= {});
     drawn[key] ??= this.scaleOf(path, angles, value);
     const { x, y } = drawn[key];
@@ -68,6 +73,7 @@ Alpine.data("heads", () => ({
   point(event) {
     if (event.pointerType !== "mouse" && !event.isPrimary) return;
     const svg = this.$refs.map.querySelector("svg");
+    if (!svg.querySelector('[data-key="cross"]')) return;
     const box = svg.getBoundingClientRect();
     const scale = svg.viewBox.baseVal.width / box.width;
     const { x, y } = this.now;
