@@ -14,6 +14,7 @@ from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.exchange.bundles import Bundle, Item
 from curve_rank.rating.lenses import LensDocument
 from curve_rank.study.claims import Claim
+from curve_rank.study.lecture import Lecture
 
 DOCS = Path(__file__).parent.parent / "docs"
 DRAFT = {"$schema": "https://json-schema.org/draft/2020-12/schema"}
@@ -23,6 +24,7 @@ CONTENTS: dict[str, type[BaseModel]] = {
     "fault": OwnFault,
     "claim": Claim,
     "profile": MachineProfile,
+    "lecture": Lecture,
 }
 
 

@@ -93,7 +93,7 @@ def test_claims_tell_their_verdicts_and_bundles_go_from_one_folder_to_another(
     shutil.copytree(demo_folder, here)
     assert run("export", "--out", file, "--data", str(here)).exit_code == 0
     dry = run_json("import", file, "--dry-run", "--data", there)
-    assert [row["status"] for row in dry["items"]] == ["new"] * 8
+    assert [row["status"] for row in dry["items"]] == ["new"] * 9
     assert dry["taken"] == 0
     assert run_json("import", file, "--only", "own-steep-pad-palms-in", "--data", there)["taken"] == 1
     assert run_json("import", file, "--data", there)["taken"] == 7

@@ -32,7 +32,7 @@ from curve_rank.store.database import open_store
 @data_option
 @say_errors
 def export_command(out: Path, as_json: bool, data: Path | None) -> None:
-    """Write variants, lenses, faults and claims of one's own to a bundle."""
+    """Write variants, lenses, faults, claims, profiles and lectures of one's own to a bundle."""
     with store_in(data).reading() as session:
         text = bundle_text(session, shell_viewer(session))
     write_file(out, text)

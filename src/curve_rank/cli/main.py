@@ -63,7 +63,7 @@ COMMANDS = {
     "plan": ("plan.plan_command", "Plan a block of weeks for somebody."),
     "export": (
         "bundles.export_command",
-        "Write variants, lenses, faults and claims of one's own to a bundle.",
+        "Write variants, lenses, faults, claims, profiles and lectures of one's own to a bundle.",
     ),
     "import": (
         "bundles.import_command",

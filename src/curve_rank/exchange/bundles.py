@@ -1,4 +1,4 @@
-"""Bundles: variants, lenses, faults, claims and machine profiles of one's own in one JSON file, out and in.
+"""Bundles: variants, lenses, faults, claims, machine profiles and lectures of one's own in one JSON file.
 
 A bundle bears a mark of its content: one that was damaged on the way is refused whole.
 """
@@ -23,12 +23,13 @@ from curve_rank.exchange.differences import FieldDifference, differences
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store.documents import READERS, StoredText, all_documents, put, state_of
 from curve_rank.store.viewers import Viewer
+from curve_rank.study.lecture import validate_lecture
 from curve_rank.validation import from_validation, read_json
 
 LARGEST = 4 * 1024 * 1024
 """The largest bundle [bytes]."""
 MOST_ITEMS = 2000
-KINDS = ("variant", "lens", "fault", "claim", "profile")
+KINDS = ("variant", "lens", "fault", "claim", "profile", "lecture")
 Status = Literal["new", "same", "older", "differs"]
 
 
@@ -37,7 +38,7 @@ class Item(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    kind: Literal["variant", "lens", "fault", "claim", "profile"]
+    kind: Literal["variant", "lens", "fault", "claim", "profile", "lecture"]
     id: Annotated[str, Field(pattern=r"^own-[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
     content: dict[str, Any]
 
@@ -165,4 +166,7 @@ def take_in(session: DbSession, viewer: Viewer, items: Iterable[Item]) -> int:
 
 
 def _item(stored: StoredText) -> Item:
-    return Item.model_validate({"kind": stored.kind, "id": stored.slug, "content": json.loads(stored.text)})
+    content = json.loads(stored.text)
+    if stored.kind == "lecture":
+        content = validate_lecture(content).of_nobody().model_dump(mode="json")
+    return Item.model_validate({"kind": stored.kind, "id": stored.slug, "content": content})

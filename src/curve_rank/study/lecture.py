@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Annotated, Any, Literal
+from urllib.parse import parse_qsl, urlencode
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -51,6 +52,25 @@ class Lecture(BaseModel):
     schema_version: Literal[1] = 1
     name: Annotated[str, Field(min_length=1, max_length=80)]
     slides: Annotated[tuple[Slide, ...], Field(max_length=MOST_SLIDES)] = ()
+
+    def of_nobody(self) -> Lecture:
+        """The lecture with no page asked for somebody: a person's number means another one elsewhere."""
+        slides = (
+            slide.model_copy(update={"what": for_nobody(slide.what)}) if slide.kind == "page" else slide
+            for slide in self.slides
+        )
+        return self.model_copy(update={"slides": tuple(slides)})
+
+
+def for_nobody(address: str) -> str:
+    """A page's address without whom it was asked for."""
+    page, mark, query = address.partition("?")
+    if not mark:
+        return address
+    kept = urlencode(
+        [(name, value) for name, value in parse_qsl(query, keep_blank_values=True) if name != "for"]
+    )
+    return f"{page}?{kept}" if kept else page
 
 
 def validate_lecture(data: Any, *, name: str = "lecture") -> Lecture:

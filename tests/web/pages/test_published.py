@@ -118,9 +118,12 @@ def test_a_bundle_goes_into_an_empty_installation_with_equal_rankings_and_verdic
     jsonschema.validate(json.loads(text), json.loads(SCHEMA.read_text(encoding="utf-8")))
     page = looked_at(empty, text.encode())
     keys = re.findall(r'name="take" value="([^"]+)" checked', page)
-    assert len(keys) == len(json.loads(text)["items"]) == 8
+    assert len(keys) == len(json.loads(text)["items"]) == 9
     assert empty.post("/published/bundle/take", data={"text": text, "take": keys}).status_code == 303
     assert bundle_of(empty) == bundle_of(client)
+    (lecture,) = (item for item in json.loads(text)["items"] if item["kind"] == "lecture")
+    shown = [one.get(f"/lectures/{lecture['id']}").text for one in (client, empty)]
+    assert all(slide["title"] in page for page in shown for slide in lecture["content"]["slides"])
     for asked in (
         "/board.json?target=biceps_long&lens=own-lanternfield-house-blend",
         "/claims/own-hayloft-recline-against-the-pad.json",
@@ -136,7 +139,7 @@ def test_a_bundle_goes_into_an_empty_installation_with_equal_rankings_and_verdic
         assert here == there
     again = looked_at(empty, text.encode())
     assert "checked" not in re.sub(r"form-check-input", "", again)
-    assert again.count("the same as here") == 8
+    assert again.count("the same as here") == 9
     assert empty.post("/published/bundle/take", data={"text": text, "take": keys}).status_code == 400
     assert bundle_of(empty) == bundle_of(client)
 
