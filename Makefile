@@ -53,6 +53,7 @@ assets: develop
 schema: develop
 	.venv/bin/python -m scripts.write_schema
 	.venv/bin/python -m scripts.write_parameters
+	.venv/bin/python -m scripts.write_even_draws
 
 # Write anew what pages and commands answer, after a change that is meant to change numbers.
 record: develop

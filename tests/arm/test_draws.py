@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from scripts.write_even_draws import FILE, even
 
 from curve_rank.arm.body import SEGMENT_RANGES, Body, between_people
 from curve_rank.arm.draws import (
@@ -93,3 +94,11 @@ def test_strengths_of_the_fixed_draws_are_even_and_follow_no_number_of_the_arm()
     beside = [abs(np.corrcoef(strengths, column)[0, 1]) for column in arms.T]
     assert max(beside) < 0.45
     assert np.mean(beside) < 0.15
+
+
+def test_the_even_sequence_is_the_one_that_its_script_makes() -> None:
+    assert np.array_equal(np.load(FILE), even())
+    assert even().shape == (FIXED_DRAWS, len(uncertain()))
+    values = np.array([deviates(FIXED, draw) for draw in range(FIXED_DRAWS)])
+    assert np.abs(values.mean(axis=0)).max() < 0.1  # even: of independent deviates 0.3 would be no surprise
+    assert np.abs(values.std(axis=0) - 1).max() < 0.12

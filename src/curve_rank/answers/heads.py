@@ -14,7 +14,7 @@ from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.requests import Names, Number, RequestForm
 from curve_rank.arm.atlas import RANGES, Across, Atlas, atlas
 from curve_rank.arm.body import Body
-from curve_rank.arm.posture import ELBOW_RANGE
+from curve_rank.arm.ranges import ELBOW_RANGE
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup

@@ -9,7 +9,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.muscle import Anatomy, HeadGeometry, active_force_length, default_anatomy, head_geometry
-from curve_rank.arm.posture import ELBOW_RANGE, FOREARM_RANGE, SHOULDER_REACHED
+from curve_rank.arm.ranges import ELBOW_RANGE, FOREARM_RANGE, SHOULDER_REACHED
 from curve_rank.errors import BadInputError, UnknownNameError
 
 Across = Literal["shoulder", "forearm"]

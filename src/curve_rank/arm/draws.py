@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
+from io import BytesIO
 
 import numpy as np
 from scipy.special import ndtr, ndtri
@@ -29,6 +30,7 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.readings import LengthScale, Readings, read_reps
 from curve_rank.arm.rep import RepBatch, model_reps
 from curve_rank.arm.rep_setup import RepStack, Shift
+from curve_rank.data_files import read_bytes
 
 SETUP = (
     "setup.trunk",
@@ -49,6 +51,8 @@ FIXED, FIXED_DRAWS = -1, 64
 SCRAMBLE = 7
 """Which scramble of the even sequence the fixed draws are: of a few dozen, the one whose loads, their
 relations and intervals come nearest to those of thousands of fresh draws."""
+EVEN, EVEN_BITS = "even_draws.npy", 30
+"""The file of their even sequence, and the bits of its numbers."""
 APART = -2
 """Seed of draws with one number alone off: first none, then each by a spread up and by one down."""
 LEAST_RISE = 0.05
@@ -109,12 +113,11 @@ def uncertain() -> tuple[str, ...]:
 def _even_deviates() -> Array:
     """Standard normal deviates of the fixed set of draws, (draws, len(uncertain())), evenly spread.
 
-    A scrambled Sobol' sequence: its medians settle with fewer draws than those of independent deviates.
+    A scrambled Sobol' sequence: its medians settle with fewer draws than those of independent deviates. It is
+    read from a file (`scripts/write_even_draws`): to make it takes longer than all else that a command does.
     """
-    from scipy.stats import qmc  # takes longer than all else that a command reads in
-
-    even = qmc.Sobol(len(uncertain()), scramble=True, rng=np.random.default_rng(SCRAMBLE))
-    return np.asarray(ndtri(even.random(FIXED_DRAWS)))
+    even = np.load(BytesIO(read_bytes("curve_rank.arm", EVEN)))
+    return np.asarray(ndtri(even / 2**EVEN_BITS))
 
 
 def deviates(seed: int, draw: int) -> Array:

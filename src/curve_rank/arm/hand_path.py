@@ -15,7 +15,7 @@ from scipy.interpolate import PchipInterpolator
 
 from curve_rank.arm.arrays import Array, cross, dot, length_of
 from curve_rank.arm.body import Body
-from curve_rank.arm.posture import ELBOW_RANGE, OUT_TO_THE_SIDE, SHOULDER_RANGE
+from curve_rank.arm.ranges import ELBOW_RANGE, OUT_TO_THE_SIDE, SHOULDER_RANGE
 from curve_rank.errors import PostureError
 
 FINE = 241

@@ -13,22 +13,8 @@ import numpy as np
 
 from curve_rank.arm.arrays import Array, sin_cos
 from curve_rank.arm.body import Body
-from curve_rank.arm.parameters import parameter_set
+from curve_rank.arm.ranges import ELBOW_RANGE, FOREARM_RANGE, OUT_TO_THE_SIDE, SHOULDER_RANGE
 from curve_rank.errors import PostureError
-
-
-def _range(joint: str) -> tuple[float, float]:
-    low, high = parameter_set().row_of(f"ranges.{joint}")
-    return low, high
-
-
-ELBOW_RANGE = _range("elbow")
-SHOULDER_RANGE = _range("shoulder")
-SHOULDER_REACHED = _range("shoulder_reached")
-"""What arms reach by themselves, over which a head's own range is taken [degrees]."""
-FOREARM_RANGE = _range("forearm")
-OUT_TO_THE_SIDE = parameter_set().number("ranges.out_to_the_side")
-"""Abduction from which the shoulder's flexion range no longer binds [degrees]."""
 
 
 @dataclass(frozen=True)

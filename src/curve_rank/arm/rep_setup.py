@@ -11,7 +11,8 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.hand_path import HandTrack, arm_angles
 from curve_rank.arm.lines import BodyWeight, Line, LineGroup, grouped
 from curve_rank.arm.parameters import parameter_set
-from curve_rank.arm.posture import SHOULDER_RANGE, Posture, stacked
+from curve_rank.arm.posture import Posture, stacked
+from curve_rank.arm.ranges import SHOULDER_RANGE
 from curve_rank.errors import BadInputError
 
 SAMPLES = 41

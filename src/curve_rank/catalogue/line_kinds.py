@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from curve_rank.arm.posture import ELBOW_RANGE
+from curve_rank.arm.ranges import ELBOW_RANGE
 
 Elbow = Annotated[float, Field(ge=ELBOW_RANGE[0], le=ELBOW_RANGE[1], allow_inf_nan=False)]
 Ratio = Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)]

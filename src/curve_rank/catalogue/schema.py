@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, ConfigDict, Field, model_validator
 
-from curve_rank.arm.posture import FOREARM_RANGE
+from curve_rank.arm.ranges import FOREARM_RANGE
 from curve_rank.catalogue.line_kinds import BandLine, DocumentPart, Elbow, Line, MachineLine
 from curve_rank.validation import seen
 

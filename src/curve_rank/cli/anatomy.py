@@ -9,7 +9,7 @@ import numpy as np
 
 from curve_rank.arm.arrays import DEGREE, Array
 from curve_rank.arm.muscle import default_anatomy, head_geometry
-from curve_rank.arm.posture import ELBOW_RANGE, FOREARM_RANGE, SHOULDER_REACHED
+from curve_rank.arm.ranges import ELBOW_RANGE, FOREARM_RANGE, SHOULDER_REACHED
 from curve_rank.errors import BadInputError
 
 JOINTS = {"elbow": ELBOW_RANGE, "shoulder": SHOULDER_REACHED, "forearm": FOREARM_RANGE}

@@ -11,7 +11,7 @@ from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import FIXED, FIXED_DRAWS, arm_draw, deviates
 from curve_rank.arm.muscle import Anatomy, default_anatomy, head_geometry
-from curve_rank.arm.posture import ELBOW_RANGE, SHOULDER_REACHED
+from curve_rank.arm.ranges import ELBOW_RANGE, SHOULDER_REACHED
 from curve_rank.catalogue.equipment import missing
 from curve_rank.catalogue.stretches import Held, Stretch
 from curve_rank.practice.limits import Limits

@@ -19,7 +19,7 @@ from curve_rank.answers.plain import plain
 from curve_rank.answers.stretches import for_head
 from curve_rank.arm.atlas import RANGES
 from curve_rank.arm.body import Body
-from curve_rank.arm.posture import ELBOW_RANGE
+from curve_rank.arm.ranges import ELBOW_RANGE
 from curve_rank.errors import BadInputError
 from curve_rank.figures.arm_plate import VIEWS, layers_of
 from curve_rank.figures.maps import KINDS
