@@ -31,6 +31,17 @@ def test_variants_lists_all() -> None:
     assert len(run("variants").output.splitlines()) == len(built_in())
 
 
+def test_json_lines_are_the_rows_of_the_same_json() -> None:
+    question = ("rank", "--target", "triceps_long", "--with", "band")
+    for asked, rows in (
+        (("variants",), run_json("variants")),
+        (question, run_json(*question)["rows"]),
+        (("claims", "sits_up"), [run_json("claims", "sits_up")]),
+    ):
+        lines = run(*asked, "--json-lines").output.splitlines()
+        assert [json.loads(line) for line in lines] == rows
+
+
 def test_model_reports_what_it_promises() -> None:
     view = run_json("model", "standing-dumbbell-curl", "--body", "1.7,65", "--set", "path.-1.elbow=120")
     samples = len(view["rep"]["elbow_deg"])

@@ -20,7 +20,10 @@ from curve_rank.store.revisions import known_revisions
 COMMAND = [sys.executable, "-m", "curve_rank.cli.entry"]
 CURL = "standing-dumbbell-curl"
 SLOW = "rank --target biceps_long"
-QUICK = ("variants", "anatomy", "variants --json", f"model {CURL} --load 8", f"tempo {CURL}")
+QUICK = (
+    "variants", "anatomy", "variants --json", "variants --json-lines",
+    f"model {CURL} --load 8", f"tempo {CURL}",
+)  # fmt: skip
 
 
 def run(text: str, stdin: bytes = b"", **how: object) -> subprocess.CompletedProcess[bytes]:

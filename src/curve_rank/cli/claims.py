@@ -8,20 +8,33 @@ import click
 
 from curve_rank.answers.claims import weighed
 from curve_rank.answers.plain import plain
-from curve_rank.cli.options import data_option, json_option, library, modeller_for, print_json, say_errors
+from curve_rank.cli.options import (
+    data_option,
+    json_option,
+    library,
+    lines_option,
+    modeller_for,
+    print_json,
+    print_rows,
+    say_errors,
+)
 from curve_rank.rating.targets import known
 
 
 @click.command(name="claims")
 @click.argument("claim", required=False)
 @json_option
+@lines_option
 @data_option
 @say_errors
-def claims_command(claim: str | None, as_json: bool, data: Path | None) -> None:
+def claims_command(claim: str | None, as_json: bool, as_lines: bool, data: Path | None) -> None:
     """Verdicts on all claims, or on one CLAIM by its id."""
     there = library(data)
     asked = {claim: known("claim", claim, there.claims)} if claim else there.claims
     found = weighed(there, asked, modeller_for(data))
+    if as_lines:
+        print_rows(map(plain, found))
+        return
     if as_json:
         views = [plain(entry) for entry in found]
         print_json(views[0] if claim else views)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from datetime import date
 from functools import wraps
@@ -50,6 +50,7 @@ def say_errors(command: Callable[..., None]) -> Callable[..., None]:
 
 
 json_option = click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+lines_option = click.option("--json-lines", "as_lines", is_flag=True, help="Print JSON, a line for each row.")
 data_option = click.option(
     "--data", type=click.Path(path_type=Path, file_okay=False), help="Data folder (or CURVE_RANK_DATA)."
 )
@@ -291,4 +292,11 @@ def drawing_with(modeller: Modeller) -> Draw:
 
 
 def print_json(view: Any) -> None:
+    """One JSON text on one line."""
     click.echo(json.dumps(view, ensure_ascii=False, allow_nan=False))
+
+
+def print_rows(rows: Iterable[Any]) -> None:
+    """JSON Lines: each row as it comes, for whoever reads along."""
+    for row in rows:
+        print_json(row)

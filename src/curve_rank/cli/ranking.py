@@ -16,9 +16,11 @@ from curve_rank.cli.options import (
     body_option,
     data_option,
     json_option,
+    lines_option,
     listed,
     means_for,
     print_json,
+    print_rows,
     say_errors,
 )
 from curve_rank.errors import BadInputError
@@ -41,6 +43,7 @@ from curve_rank.rating.words import printed
 @click.option("--beats", default="", metavar="A,B", help="With draws: the chance that A ranks above B.")
 @click.option("--seed", type=int, default=1, show_default=True, help="Of the draws; the same gives the same.")
 @json_option
+@lines_option
 @data_option
 @say_errors
 def rank_command(
@@ -54,6 +57,7 @@ def rank_command(
     beats: str,
     seed: int,
     as_json: bool,
+    as_lines: bool,
     data: Path | None,
 ) -> None:
     """Rank variants for a target through a lens."""
@@ -69,6 +73,9 @@ def rank_command(
         drawn = drawn_certainty(ranking, draws, seed)
         answer = replace(answer, certainty=sureness(drawn))
         chance = {"chance": round(float(drawn.beats[pair]), 4)} if pair else {}
+    if as_lines:
+        print_rows(plain(answer)["rows"])
+        return
     if as_json:
         print_json(plain(answer) | chance)
         return

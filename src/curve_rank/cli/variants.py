@@ -7,16 +7,28 @@ from pathlib import Path
 import click
 
 from curve_rank.catalogue.library import variant_line
-from curve_rank.cli.options import all_variants, data_option, json_option, print_json, say_errors
+from curve_rank.cli.options import (
+    all_variants,
+    data_option,
+    json_option,
+    lines_option,
+    print_json,
+    print_rows,
+    say_errors,
+)
 
 
 @click.command()
 @json_option
+@lines_option
 @data_option
 @say_errors
-def variants(as_json: bool, data: Path | None) -> None:
+def variants(as_json: bool, as_lines: bool, data: Path | None) -> None:
     """List the variants."""
     lines = [variant_line(v) for v in all_variants(data)]
+    if as_lines:
+        print_rows(lines)
+        return
     if as_json:
         print_json(lines)
         return
