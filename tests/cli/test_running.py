@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import json
 import os
 import shutil
 import sqlite3
+import zipfile
 from pathlib import Path
 
 import pytest
@@ -66,6 +68,28 @@ def test_a_backup_is_made_looked_through_and_restored(folder: Path, tmp_path: Pa
     refused = run("restore", folder / "secret-key", "--data", fresh)
     assert refused.exit_code == 2
     assert "backup:" in refused.output
+
+
+def test_a_backup_goes_through_a_pipe(folder: Path, tmp_path: Path) -> None:
+    fresh = tmp_path / "fresh"
+    made = CliRunner().invoke(main, ["backup", "--data", str(folder), "--out", "-"])
+    assert made.stderr.startswith("Holds 1 people")
+    assert zipfile.ZipFile(io.BytesIO(made.stdout_bytes)).testzip() is None
+    looked = CliRunner().invoke(
+        main, ["restore", "-", "--data", str(fresh), "--dry-run"], input=made.stdout_bytes
+    )
+    assert "Nothing was changed." in looked.output
+    assert not fresh.exists()
+    back = CliRunner().invoke(main, ["restore", "-", "--data", str(fresh)], input=made.stdout_bytes)
+    assert back.exit_code == 0, back.output
+    assert "maude@lanternfield.example" in run("people", "--data", fresh).output
+    half = CliRunner().invoke(
+        main, ["restore", "-", "--data", str(fresh)], input=made.stdout_bytes[: len(made.stdout_bytes) // 2]
+    )
+    assert half.exit_code == 2
+    assert "nothing was changed" in half.output
+    assert "maude@lanternfield.example" in run("people", "--data", fresh).output
+    assert {one.name for one in (fresh / "backups").iterdir()} <= {"curve-rank-schedule.lock"}
 
 
 def test_people_and_sessions_are_listed_and_one_is_ended(folder: Path) -> None:

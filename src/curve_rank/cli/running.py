@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import shutil
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import ExitStack, contextmanager
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 import click
@@ -15,6 +18,7 @@ from curve_rank.background.checks import Finding, findings_in, size_shown
 from curve_rank.background.schedule import back_up_now
 from curve_rank.cli.options import (
     data_option,
+    is_pipe,
     json_option,
     print_json,
     say_errors,
@@ -28,6 +32,7 @@ from curve_rank.store.database import DbSession
 from curve_rank.store.house import administration, endings
 from curve_rank.store.safe import closing
 from curve_rank.store.safe.backup import COUNTED, back_up
+from curve_rank.store.safe.private import private_folder
 from curve_rank.store.safe.restore import RestorePreview, preview, restore
 from curve_rank.store.viewers import Viewer
 
@@ -71,7 +76,9 @@ def _in_words(one: Finding) -> str:
 
 @click.command(name="backup")
 @click.option(
-    "--out", type=click.Path(path_type=Path, dir_okay=False), help="Else into the folder of backups."
+    "--out",
+    type=click.Path(path_type=Path, dir_okay=False, allow_dash=True),
+    help="Else into the folder of backups; - for standard output.",
 )
 @json_option
 @data_option
@@ -81,6 +88,13 @@ def backup_command(out: Path | None, as_json: bool, data: Path | None) -> None:
     settings = installed_settings(data=data)
     if out is None:
         file, manifest = back_up_now(settings)
+    elif is_pipe(out):
+        with _passing_through(settings.backup_folder) as file:
+            manifest = back_up(settings.data, file)
+            with file.open("rb") as made:
+                shutil.copyfileobj(made, sys.stdout.buffer)
+        click.echo(f"Holds {_counted(manifest.counts)}.", err=True)
+        return
     else:
         file, manifest = out, back_up(settings.data, out)
     if as_json:
@@ -92,8 +106,18 @@ def backup_command(out: Path | None, as_json: bool, data: Path | None) -> None:
     click.echo(f"Holds {_counted(manifest.counts)}.")
 
 
+@contextmanager
+def _passing_through(folder: Path | None) -> Iterator[Path]:
+    """A file for what goes through a pipe, beside the backups, where there is room, or on the way only.
+
+    Nobody else reads it.
+    """
+    with TemporaryDirectory(dir=None if folder is None else private_folder(folder)) as name:
+        yield Path(name, "standard input or output")
+
+
 @click.command(name="restore")
-@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
+@click.argument("file", type=click.Path(path_type=Path, dir_okay=False, allow_dash=True))
 @click.option("--dry-run", is_flag=True, help="Only look through it and say what would be done.")
 @click.option(
     "--keep-sign-ins",
@@ -104,12 +128,21 @@ def backup_command(out: Path | None, as_json: bool, data: Path | None) -> None:
 @data_option
 @say_errors
 def restore_command(file: Path, dry_run: bool, keep_sign_ins: bool, as_json: bool, data: Path | None) -> None:
-    """Put a backup in the place of what the data folder holds; what stands there is backed up first."""
-    folder = installed_settings(data=data).data
-    if dry_run:
-        found, before = preview(file, folder, keep_sign_ins=keep_sign_ins), None
-    else:
-        found, before = restore(file, folder, keep_sign_ins=keep_sign_ins)
+    """Put a backup in the place of what the data folder holds; what stands there is backed up first.
+
+    FILE is - for standard input.
+    """
+    settings = installed_settings(data=data)
+    folder = settings.data
+    with ExitStack() as open_:
+        if is_pipe(file):
+            file = open_.enter_context(_passing_through(None if dry_run else settings.backup_folder))
+            with file.open("wb") as kept:
+                shutil.copyfileobj(sys.stdin.buffer, kept)
+        if dry_run:
+            found, before = preview(file, folder, keep_sign_ins=keep_sign_ins), None
+        else:
+            found, before = restore(file, folder, keep_sign_ins=keep_sign_ins)
     if as_json:
         print_json({
             "restored": not dry_run,
