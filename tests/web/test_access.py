@@ -19,7 +19,7 @@ from tests.helpers import Resting, desk_of
 WORDS = "seven quiet owls"
 
 FILLED = {
-    "variant_id": "chin-up",
+    "variant_id": "standing-dumbbell-curl",
     "kind": "variant",
     "slug": "own-steep-pad-palms-in",
     "head": "biceps_long",
