@@ -56,11 +56,11 @@ def main(arguments: list[str] | None = None) -> None:
             ("cable", "rope-press-down", "posture.wrist"),
         ):
             told = []
-            for moving in ("&moving=1&place=0.5&held=10", "&moving=1&place=0.5", ""):
+            for moving in ("&moving=1&place=0.5&held=10", "&moving=1&place=0.5&follows=1", ""):
                 address = f"/bench/{variant}.json?part=bench{moving}&set={field}%3D"
                 told.append(median_ms(lambda address=address: change(address), rounds))  # type: ignore[misc]
             print(
-                f"bench change, {name:22} {told[0]:5.1f} ms its figure, {told[1]:5.1f} moving, "
+                f"bench change, {name:22} {told[0]:5.1f} ms its figure, {told[1]:5.1f} the rest, "
                 f"{told[2]:5.1f} let go"
             )
         client.get("/board.json")  # its draws made

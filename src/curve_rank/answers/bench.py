@@ -52,6 +52,7 @@ class BenchView:
     state: BenchState
     modelled: VariantModel
     only: int | None = None
+    follows: bool = False
 
     @cached_property
     def figure(self) -> Figure:
@@ -201,29 +202,34 @@ class BenchView:
     def as_script(self) -> dict[str, Any]:
         """What the page's script redraws from."""
         readings, state = self.modelled.readings, self.state
-        return _set_up(state) | {
-            "figure": self.figure.as_data(self.only),
-            "ghosts": [
-                state.means.modeller.derived(ghost, ("outlines", state.view), partial(self._outlines, ghost))
-                for ghost in self.ghosts
-            ],
-            "ghost_names": [m.variant.name for m in self.ghosts] if state.ghosts else [],
-            "handles": self.handles,
-            "in_time": self.in_time,
-            "price": self.price,
-            "curves": {"svg": self.curves_picture} | self.curves.as_data(),
-            "strip": self.strip,
-            "along": self.along,
-            "heads": self.heads,
-            "hard": self.at,
-            "joint": self.modelled.variant.coordinate,
-            "why": self.why,
-            "load": round(self.modelled.load, 1),
-            "load_words": load_words(self.modelled),
-            "limit": self.limit,
-            "evenness": round(100 * float(readings.evenness)),
-            "slack": round(100 * float(readings.slack_share)),
-        }
+        shown = {} if self.follows else {"figure": self.figure.as_data(self.only), "handles": self.handles}
+        return (
+            _set_up(state)
+            | shown
+            | {
+                "ghosts": [
+                    state.means.modeller.derived(
+                        ghost, ("outlines", state.view), partial(self._outlines, ghost)
+                    )
+                    for ghost in self.ghosts
+                ],
+                "ghost_names": [m.variant.name for m in self.ghosts] if state.ghosts else [],
+                "in_time": self.in_time,
+                "price": self.price,
+                "curves": {"svg": self.curves_picture} | self.curves.as_data(),
+                "strip": self.strip,
+                "along": self.along,
+                "heads": self.heads,
+                "hard": self.at,
+                "joint": self.modelled.variant.coordinate,
+                "why": self.why,
+                "load": round(self.modelled.load, 1),
+                "load_words": load_words(self.modelled),
+                "limit": self.limit,
+                "evenness": round(100 * float(readings.evenness)),
+                "slack": round(100 * float(readings.slack_share)),
+            }
+        )
 
 
 @dataclass(frozen=True)
@@ -296,7 +302,8 @@ def view_after(
         view = view_of(with_changes(state, ()))
     if isinstance(view, PoseView) or not (pull.handle or pull.moving):
         return view
-    return replace(view, only=_frame_at(part, view.modelled.along("angle").size))
+    only = _frame_at(part, view.modelled.along("angle").size)
+    return replace(view, only=only, follows=bool(pull.follows) and not view.state.problem)
 
 
 def _as_far(

@@ -43,6 +43,7 @@ class PullRequest(RequestForm):
 
     While something moves, without a handle as well, that part of the rep is all that is drawn. With a `held`
     load only the figure is answered, with that load in the hands: what can be lifted is asked for after it.
+    What `follows` leaves the figure out, unless the set-up goes less far than it could be posed.
     """
 
     handle: str = Field(default="", alias="pull")
@@ -52,6 +53,7 @@ class PullRequest(RequestForm):
     snap: Whole = 1
     moving: Whole = 0
     held: Number | None = None
+    follows: Whole = 0
 
 
 @dataclass(frozen=True)

@@ -200,3 +200,12 @@ def test_the_figure_that_comes_first_is_the_one_that_follows(
             assert value == follows["figure"][name], name
     for name in ("handles", "controls", "settings", "address", "problem"):
         assert first[name] == follows[name]
+    rest = client.get(f"{asked}&follows=1").get_json()
+    assert rest == {name: value for name, value in follows.items() if name not in ("figure", "handles")}
+
+
+def test_what_goes_less_far_than_it_could_be_posed_brings_its_figure(client: FlaskClient) -> None:
+    far = "/bench/reclined-60-dumbbell-curl.json?part=bench&moving=1&set=posture.trunk_pitch%3D-95"
+    answer = client.get(f"{far}&follows=1").get_json()
+    assert answer["problem"]
+    assert answer["figure"]["alone"]

@@ -156,7 +156,7 @@ Alpine.data("bench", () => ({
     box.classList.toggle("moved", String(value) !== field.dataset.saved);
   },
 
-  query({ pull, moving }, posed) {
+  query({ pull, moving }, more = {}) {
     const query = new URLSearchParams();
     for (const input of this.$refs.setup.querySelectorAll("[name]:not([data-noscript])")) {
       if (input.type === "checkbox" ? input.checked : input.value !== "")
@@ -167,12 +167,11 @@ Alpine.data("bench", () => ({
     query.set("view", this.view);
     if (this.whole) query.set("frame", "whole");
     query.set("part", "bench");
-    for (const [name, value] of Object.entries(pull ?? {})) query.set(name, value);
+    for (const [name, value] of Object.entries({ ...pull, ...more })) query.set(name, value);
     if (moving) {
       query.set("moving", 1);
       query.set("place", this.place());
     }
-    if (posed) query.set("held", this.now.load);
     return query;
   },
 
@@ -200,10 +199,10 @@ Alpine.data("bench", () => ({
   // and are never far behind.
   async answerOf(wish) {
     const moves = wish.moving || (wish.pull && !wish.keep);
-    if (moves) await this.fetchAndLay(this.query(wish, true));
+    const posed = moves && (await this.fetchAndLay(this.query(wish, { held: this.now.load })));
     const newer = this.waiting?.pull || this.waiting?.moving;
     if (moves && newer && performance.now() - this.wholeAt < BEHIND) return;
-    await this.fetchAndLay(this.query(wish), wish.keep);
+    await this.fetchAndLay(this.query(wish, posed ? { follows: 1 } : {}), wish.keep);
     this.wholeAt = performance.now();
   },
   async fetchAndLay(query, keep, force = false) {
@@ -225,12 +224,16 @@ Alpine.data("bench", () => ({
       else if (!stands) this.problem = "";
       this.lay(answer, force);
       if (keep) this.keep();
+      return true;
     } catch {
       this.problem = "The server cannot be reached. What you set is kept here; move anything to try again.";
     }
   },
 
   lay(answer, force) {
+    const there = !answer.figure; // it was posed before
+    answer.figure ??= this.now.figure;
+    answer.handles ??= this.now.handles;
     const other = this.now.figure.view !== answer.figure.view;
     if (this.dirty) answer.controls = this.now.controls;
     // steady while held
@@ -240,8 +243,10 @@ Alpine.data("bench", () => ({
     this.now = Object.freeze(posed ? { ...this.now, ...answer } : answer);
     if (!posed) this.worked = this.now;
     this.take(answer, force);
-    figure.build(this.paper(), answer.figure);
-    figure.frame(this.paper(), answer.figure, this.whole);
+    if (!there) {
+      figure.build(this.paper(), answer.figure);
+      figure.frame(this.paper(), answer.figure, this.whole);
+    }
     if (posed) {
       figure.show(this.paper(), this.now.figure, this.at, this.now.ghosts);
       this.placeHandles();
