@@ -87,6 +87,8 @@ def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, pa
     visit.page.set_viewport_size({"width": 390, "height": 844})
     assert visit.page.evaluate("document.documentElement.scrollWidth") <= 390
     assert visit.page.evaluate(TOO_SMALL) == []
+    visit.page.set_viewport_size({"width": 320, "height": 640})  # as 400 % of a desk's
+    assert visit.page.evaluate("document.documentElement.scrollWidth") <= 320
     visit.page.set_viewport_size({"width": 1280, "height": 800})
     visit.page.evaluate(LEAVE_OUT_REPEATS)
     assert visit.serious_faults(TARGETS) == []
