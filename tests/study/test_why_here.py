@@ -45,6 +45,14 @@ def test_a_surprise_is_named_with_what_lifts_or_lowers_it() -> None:
     )
 
 
+def test_where_many_score_alike_nobody_is_put_first_among_them() -> None:
+    scores = [(90, 100), (100, 60), (100, 50), (100, 40), (100, 30), (100, 20), (100, 10), (20, 10)]
+    found = why_here(rows_of(scores))
+    # By length alone rows 2 to 7 share the places 1 to 6, and row 1 comes after them.
+    assert [one.surprise for one in found.values()] == ["high", "", "", "", "", "", "", ""]
+    assert "it would stand at 7, not at 1" in found["row-1"].says
+
+
 def test_a_list_without_a_middle_says_nothing() -> None:
     assert why_here(rows_of(SCORES[: FEWEST_ROWS - 1])) == {}
     assert len(why_here(rows_of(SCORES[:FEWEST_ROWS]))) == FEWEST_ROWS

@@ -55,12 +55,12 @@ def why_here(rows: Sequence[Row]) -> dict[str, WhyHere]:
         return {}
     middle = tuple(statistics.median(points) for points in zip(*map(_points, rows), strict=True))
     weightiest = max(range(len(middle)), key=lambda n: rows[0].criteria[n].weight)
-    alone = sorted((row.criteria[weightiest].score for row in rows), reverse=True)
+    alone = [row.criteria[weightiest].score for row in rows]
     usual = statistics.median(row.score for row in rows)
     found = {}
     for row in rows:
         part = row.criteria[weightiest]
-        there = 1 + alone.index(part.score)
+        there = _place(row.rank, part.score, alone)
         surprise = _surprise(row.rank, there, SURPRISING_PART * len(rows))
         begin = (
             f"By {lower_first(part.criterion.name)} alone, which weighs most here, it would stand at "
@@ -70,6 +70,13 @@ def why_here(rows: Sequence[Row]) -> dict[str, WhyHere]:
         )
         found[row.variant.id] = WhyHere(surprise, " ".join((begin, *_moved(row, middle))))
     return found
+
+
+def _place(rank: int, score: float, among: Sequence[float]) -> int:
+    """The place that a score has among others; of those that like scores share, the one nearest to a rank."""
+    first = 1 + sum(other > score for other in among)
+    last = sum(other >= score for other in among)
+    return min(max(rank, first), last)
 
 
 def _points(row: Row) -> list[float]:
