@@ -183,10 +183,11 @@ def test_a_log_teaches_an_arm_and_a_bad_set_is_named() -> None:
         cr.learn([stronger[0], stronger[1] | {"load_kg": "heavy"}])
 
 
-def test_draws_are_planned_and_fewer_than_ten_refused() -> None:
-    assert (cr.draws(200, seed=3).count, cr.draws().on) == (200, "cores")
-    with pytest.raises(cr.BadInputError, match="at least 10"):
-        cr.draws(0)
+@pytest.mark.parametrize("count", [0, 15, 5001])
+def test_draws_are_planned_and_too_few_or_many_refused(count: int) -> None:
+    assert (cr.draws(200, seed=3).count, cr.draws(20).on) == (200, "cores")
+    with pytest.raises(cr.BadInputError, match="20 to 5000 draws"):
+        cr.draws(count)
 
 
 @pytest.mark.parametrize("missing", ["pandas", "pyarrow", "matplotlib"])

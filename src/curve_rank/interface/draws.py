@@ -7,12 +7,11 @@ from dataclasses import dataclass
 from curve_rank.answers.certainty import waited_for
 from curve_rank.background.draws import LOOK, DrawRun, Draws
 from curve_rank.background.executor import make_executor
-from curve_rank.errors import BadInputError
 from curve_rank.rating.certainty import Certainty
+from curve_rank.rating.draws import check_draws
 from curve_rank.rating.ranking import Ranking
 
 CORES = "cores"
-FEWEST = 10
 
 
 @dataclass(frozen=True)
@@ -52,7 +51,7 @@ def draws(count: int = 500, *, on: str = CORES, seed: int = 1) -> DrawPlan:
     Parameters
     ----------
     count : int
-        At least 10; 500 is usual.
+        20 to 5,000; 500 is usual.
     on : str
         ``"cores"``: processes on this machine, so a script needs its ``if __name__ == "__main__":``; or the
         address of a Dask scheduler, as ``"tcp://10.0.0.5:8786"`` (needs the extra `cluster`).
@@ -66,13 +65,12 @@ def draws(count: int = 500, *, on: str = CORES, seed: int = 1) -> DrawPlan:
     Raises
     ------
     BadInputError
-        For fewer than 10.
+        For fewer than 20 or more than 5,000, and a seed that is no whole number from 0 to 4294967295.
 
     Examples
     --------
     >>> draws(500).count
     500
     """
-    if count < FEWEST:
-        raise BadInputError("count", count, f"at least {FEWEST} draws")
+    check_draws(count, seed)
     return DrawPlan(count, on, seed)
