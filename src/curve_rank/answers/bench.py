@@ -126,8 +126,7 @@ class BenchView:
     @cached_property
     def handles(self) -> list[dict[str, Any]]:
         """What of the figure can be taken hold of, and where it is along the rep."""
-        scene = Projection.of_model(self.modelled, self.state.view)
-        return [one.as_data(scene) for one in handles(self.modelled.variant, self.state.view)]
+        return _handles(self.modelled, self.state.view)
 
     @cached_property
     def curves_picture(self) -> str:
@@ -193,7 +192,7 @@ class BenchView:
             {
                 "key": head,
                 "name": targets()[head].name,
-                "drive": _short(100 * m.head_along("drive", head), 0),
+                "drive": _short(100 * m.drive_along(head), 0),
                 "length": _short(m.length_along(head), 0),
             }
             for head in targets()[m.variant.group].heads
@@ -203,33 +202,29 @@ class BenchView:
         """What the page's script redraws from."""
         readings, state = self.modelled.readings, self.state
         shown = {} if self.follows else {"figure": self.figure.as_data(self.only), "handles": self.handles}
-        return (
-            _set_up(state)
-            | shown
-            | {
-                "ghosts": [
-                    state.means.modeller.derived(
-                        ghost, ("outlines", state.view), partial(self._outlines, ghost)
-                    )
-                    for ghost in self.ghosts
-                ],
-                "ghost_names": [m.variant.name for m in self.ghosts] if state.ghosts else [],
-                "in_time": self.in_time,
-                "price": self.price,
-                "curves": {"svg": self.curves_picture} | self.curves.as_data(),
-                "strip": self.strip,
-                "along": self.along,
-                "heads": self.heads,
-                "hard": self.at,
-                "joint": self.modelled.variant.coordinate,
-                "why": self.why,
-                "load": round(self.modelled.load, 1),
-                "load_words": load_words(self.modelled),
-                "limit": self.limit,
-                "evenness": round(100 * float(readings.evenness)),
-                "slack": round(100 * float(readings.slack_share)),
-            }
-        )
+        return {
+            **_set_up(state),
+            **shown,
+            "ghosts": [
+                state.means.modeller.derived(ghost, ("outlines", state.view), partial(self._outlines, ghost))
+                for ghost in self.ghosts
+            ],
+            "ghost_names": [m.variant.name for m in self.ghosts] if state.ghosts else [],
+            "in_time": self.in_time,
+            "price": self.price,
+            "curves": {"svg": self.curves_picture} | self.curves.as_data(),
+            "strip": self.strip,
+            "along": self.along,
+            "heads": self.heads,
+            "hard": self.at,
+            "joint": self.modelled.variant.coordinate,
+            "why": self.why,
+            "load": round(self.modelled.load, 1),
+            "load_words": load_words(self.modelled),
+            "limit": self.limit,
+            "evenness": round(100 * float(readings.evenness)),
+            "slack": round(100 * float(readings.slack_share)),
+        }
 
 
 @dataclass(frozen=True)
@@ -245,11 +240,17 @@ class PoseView:
         state = self.state
         only = _frame_at(self.part, self.posed.along("angle").size)
         shown = figure(self.posed, state.view, only, hair=state.client.hair)
-        scene = Projection.of_model(self.posed, state.view)
-        return _set_up(state) | {
+        return {
+            **_set_up(state),
             "figure": shown.as_data(only),
-            "handles": [one.as_data(scene) for one in handles(state.changed, state.view)],
+            "handles": _handles(self.posed, state.view),
         }
+
+
+def _handles(shown: VariantModel | VariantPose, view: str) -> list[dict[str, Any]]:
+    """What of a figure can be taken hold of, and where it is along the rep."""
+    scene = Projection.of_model(shown, view)
+    return [one.as_data(scene) for one in handles(shown.variant, view)]
 
 
 def _set_up(state: BenchState) -> dict[str, Any]:

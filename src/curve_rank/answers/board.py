@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import partial
 from typing import Annotated, Any
 from urllib.parse import urlencode
 
@@ -174,7 +175,7 @@ class BoardRow:
     """Its silhouette."""
     shares: Shown[Picture]
     score_bar: Shown[Picture]
-    why_here: WhyHere | None = None
+    why_here: WhyHere | None
     """Beside the middle of the list; none where the list is too short."""
 
     def share_of(self, head: str) -> int:
@@ -296,16 +297,14 @@ def board(
     ranking = ranking or ranked(means, asked)
     shown = [row for row in ranking.rows if not row.twin_of]
     here = why_here(ranking.rows)
+    row_of = partial(_row, asked=asked, modeller=means.modeller, pictures=pictures)
     above = dict(zip((row.variant.id for row in shown[1:]), shown, strict=False))
     sure = sureness(fixed_certainty(ranking, means.modeller))
     return BoardAnswer(
         question=asked,
         cannot_tell=about_target(asked.target),
         rows=tuple(
-            replace(
-                _row(row, asked, means.modeller, differs(row, above.get(row.variant.id)), pictures=pictures),
-                why_here=here.get(row.variant.id),
-            )
+            row_of(row, differs=differs(row, above.get(row.variant.id)), here=here.get(row.variant.id))
             for row in ranking.rows
         ),
         left_out=tuple(LeftOutRow(one.variant.id, one.reason, one.variant.name) for one in ranking.left_out),
@@ -338,7 +337,9 @@ def _hangs_on(one: Sensitivity) -> OrderInfluence:
     return OrderInfluence(one.parameter, parameter_words(one.parameter), one.part)
 
 
-def _row(row: Row, asked: Question, modeller: Modeller, differs: str, *, pictures: bool) -> BoardRow:
+def _row(
+    row: Row, asked: Question, modeller: Modeller, differs: str, here: WhyHere | None, *, pictures: bool
+) -> BoardRow:
     m, judged = row.modelled, asked.judged
     heads = tuple(row.medians["work_share"])
 
@@ -386,6 +387,7 @@ def _row(row: Row, asked: Question, modeller: Modeller, differs: str, *, picture
         strip=modeller.derived(m, ("strip", judged.key), lambda: strip(m, judged, "row", says=row.why))
         if pictures
         else NOTHING_DRAWN,
+        why_here=here,
         glance=modeller.derived(m, "silhouette", lambda: silhouette(m)) if pictures else NOTHING_DRAWN,
         **modeller.derived(m, "said of the model", of_model),
         **modeller.derived(m, ("said of the row", judged.key, asked.weighing), of_question),

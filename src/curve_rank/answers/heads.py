@@ -80,9 +80,8 @@ class HeadRequest(RequestForm):
             For a head or set-up that is none, an angle out of range, and more paths than fit on a map.
         """
         head, at = head_named(key), (self.elbow, self.other)
-        by_forearm = (
-            _second_joints(key) == ("forearm",) and self.held is None
-        )  # what is held says which it is
+        # An angle that is held without a word is that of the forearm.
+        by_forearm = self.held is None and _second_joints(key) == ("forearm",)
         across = self.across or ("forearm" if by_forearm else "shoulder")
         for name, value, (low, high) in (
             ("elbow", at[0], ELBOW_RANGE),
@@ -101,6 +100,12 @@ def _second_joints(key: str) -> tuple[Across, ...]:
     """The joints beside the elbow that change a head's length."""
     joints: tuple[Across, ...] = ("shoulder", "forearm")
     return tuple(joint for joint in joints if joint in moved_by(key))
+
+
+def _alone(key: str) -> str:
+    """The one joint that changes a head's length; empty where there are more."""
+    joints = moved_by(key)
+    return joints[0] if len(joints) == 1 else ""
 
 
 @dataclass(frozen=True)
@@ -137,8 +142,7 @@ class HeadAnswer:
     @property
     def alone(self) -> str:
         """The one joint that moves it; empty where there are more."""
-        joints = moved_by(self.head.key)
-        return joints[0] if len(joints) == 1 else ""
+        return _alone(self.head.key)
 
     @property
     def held(self) -> tuple[str, float]:
@@ -182,13 +186,14 @@ def head_map_of(means: Means, asked: HeadQuestion) -> HeadAnswer:
     """
     head, made = asked.head, atlas(asked.head.key, asked.across, held=asked.held)
     walks = tuple(means.modeller.one(v, Body(), effort=usual_effort()) for v in asked.variants)
-    cuts, joints = sections(made, asked.kind, asked.at), moved_by(head.key)
-    is_map = len(joints) > 1
+    along_elbow, along_second = cuts = sections(made, asked.kind, asked.at)
+    curves = {"elbow": along_elbow, "forearm": along_second, "shoulder": along_second}
+    alone = _alone(head.key)
     return HeadAnswer(
         asked=asked,
         atlas=made,
-        map=head_map(made, asked.kind, walks, asked.at) if is_map else cuts[joints != ("elbow",)],
-        sections=cuts if is_map else (),
+        map=curves[alone] if alone else head_map(made, asked.kind, walks, asked.at),
+        sections=() if alone else cuts,
         says=tuple(model_says(head.key)),
         cannot_tell=about_target(targets()[head.key]) if head.counted else (),
     )

@@ -15,7 +15,6 @@ Postures follow one another, so the few may begin from the multipliers of the ne
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -95,39 +94,36 @@ def share_load(
     drives, roots = np.empty((columns, problems)), np.empty((matrix.shape[0], problems))
     feasible = np.zeros(problems, dtype=bool)
 
-    def solve(part: slice | Index, method: _Method, start: Array | None = None) -> None:
+    def block_of(part: slice | Index) -> tuple[_Block, Array]:
         power = _common(exponents[part])
         weight = _common(weights if weights.shape[1] == 1 else weights[:, part])
         unit = weight ** (-1 / power)
         rows = tuple(row[:, part][order[s]] for row, s in zip(matrix, spans, strict=True))
         for row, s in zip(rows, spans, strict=True):
             row *= unit[s]
-        block = _Block(rows, spans, demand[:, part], lowest / unit, highest / unit, power)
-        guess = block.first_guess()
-        begin = guess if start is None else np.where(np.isnan(start), guess, start)
-        found, roots[:, part], feasible[part] = method(block, begin)
-        found *= unit
-        if isinstance(part, slice):
-            drives[order, part] = found
-        else:
-            drives[order[:, None], part] = found
+        return _Block(rows, spans, demand[:, part], lowest / unit, highest / unit, power), unit
+
+    def finish(part: Index, begun: Array) -> None:
+        block, unit = block_of(part)
+        start = np.where(np.isnan(begun), block.first_guess(), begun)
+        found, feasible[part] = _damped_newton(block, start)
+        drives[order[:, None], part] = found * unit
 
     for first in range(0, problems, BLOCK):
-        solve(slice(first, first + BLOCK), _plain_newton)
+        part = slice(first, first + BLOCK)
+        block, unit = block_of(part)
+        found, roots[:, part], feasible[part] = _plain_newton(block)
+        drives[order, part] = found * unit
     left = np.flatnonzero(~feasible)
     begun = _of_neighbours(roots, demand, np.flatnonzero(feasible), left)
     for first in range(0, left.size, TAIL_BLOCK):
         part = slice(first, first + TAIL_BLOCK)
-        solve(left[part], _damped_newton, begun[:, part])
+        finish(left[part], begun[:, part])
     # What has no solution ends where it happens to: let that hang on the problem alone.
     lost = left[~feasible[left] & ~np.isnan(begun[0])]
     for first in range(0, lost.size, TAIL_BLOCK):
-        solve(lost[first : first + TAIL_BLOCK], _damped_newton)
+        finish(lost[first : first + TAIL_BLOCK], np.full((1, 1), np.nan))
     return Sharing(drives, feasible)
-
-
-_Method = Callable[["_Block", Array], tuple[Array, Array, BoolArray]]
-"""From problems and first roots to drives, the roots that call for them, and whether they balance."""
 
 
 def _of_neighbours(roots: Array, demand: Array, solved: Index, left: Index) -> Array:
@@ -317,11 +313,15 @@ def _overlap(first: Array, first_span: slice, second: Array, second_span: slice)
     )
 
 
-def _plain_newton(block: _Block, roots: Array) -> tuple[Array, Array, BoolArray]:
-    """A few whole Newton steps after a guess: enough for nearly all problems."""
+def _plain_newton(block: _Block) -> tuple[Array, Array, BoolArray]:
+    """A few whole Newton steps after a guess: enough for nearly all problems.
+
+    Drives, the roots that call for them, and which problems they balance.
+    """
     count = block.asked.shape[1]
     drives, feasible = np.empty((block.low.shape[0], count)), np.zeros(count, dtype=bool)
-    ends, all_ = np.empty_like(roots), np.arange(count)
+    roots, all_ = block.first_guess(), np.arange(count)
+    ends = np.empty_like(roots)
     open_: slice | Index = slice(None)
     steps = WHOLE_STEPS if block.squares else WHOLE_STEPS_OF_ROOTS
     for left_to_take in reversed(range(steps + 1)):
@@ -340,7 +340,7 @@ def _plain_newton(block: _Block, roots: Array) -> tuple[Array, Array, BoolArray]
     return drives, ends, feasible
 
 
-def _damped_newton(block: _Block, trial: Array) -> tuple[Array, Array, BoolArray]:
+def _damped_newton(block: _Block, trial: Array) -> tuple[Array, BoolArray]:
     """Newton's method on the dual, damped after Levenberg and Marquardt where a step does not raise it.
 
     Damping is relative to the rows' own sizes, problem by problem: it grows where a step fails and shrinks
@@ -348,7 +348,6 @@ def _damped_newton(block: _Block, trial: Array) -> tuple[Array, Array, BoolArray
     """
     count = block.asked.shape[1]
     drives, feasible = np.empty((block.low.shape[0], count)), np.zeros(count, dtype=bool)
-    ends = np.empty_like(trial)
     dearest = np.broadcast_to(block.spent(np.maximum(np.abs(block.low), block.high)), (count,))
     open_, sizes = np.arange(count), block.row_sizes()
     base = np.zeros_like(block.asked)
@@ -362,8 +361,7 @@ def _damped_newton(block: _Block, trial: Array) -> tuple[Array, Array, BoolArray
         done = block.balanced(gap)
         leaves = done | (reached > dearest * (1 + 1e-9))
         if leaves.any():
-            drives[:, open_[leaves]], ends[:, open_[leaves]] = drive[:, leaves], trial[:, leaves]
-            feasible[open_[leaves]] = done[leaves]
+            drives[:, open_[leaves]], feasible[open_[leaves]] = drive[:, leaves], done[leaves]
             keep = np.flatnonzero(~leaves).astype(np.intp)
             open_, block = open_[keep], block.only(keep)
             trial, pull, free, gap, base, base_gap, base_pull, base_free, sizes = (
@@ -373,7 +371,7 @@ def _damped_newton(block: _Block, trial: Array) -> tuple[Array, Array, BoolArray
             value, damping, reached = value[keep], damping[keep], reached[keep]
             dearest = dearest[keep]
         if open_.size == 0:
-            return drives, ends, feasible
+            return drives, feasible
         better = reached > value
         base, base_gap, base_pull, base_free = (
             np.where(better, new, old)
@@ -384,5 +382,5 @@ def _damped_newton(block: _Block, trial: Array) -> tuple[Array, Array, BoolArray
             better, np.maximum(damping / 30, LEAST_DAMPING), np.maximum(damping, FIRST_DAMPING) * 10
         )
         trial = base + block.step(base, base_gap, base_pull, base_free, damping * sizes)
-    drives[:, open_], ends[:, open_] = block.within(base_free), base
-    return drives, ends, feasible
+    drives[:, open_] = block.within(base_free)
+    return drives, feasible

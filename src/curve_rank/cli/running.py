@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 import sys
 from collections.abc import Callable, Iterator
-from contextlib import ExitStack, contextmanager
+from contextlib import contextmanager
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
@@ -116,6 +116,18 @@ def _passing_through(folder: Path | None) -> Iterator[Path]:
         yield Path(name, "standard input or output")
 
 
+@contextmanager
+def _given(file: Path, folder: Path | None) -> Iterator[Path]:
+    """A file that was named, or what comes through standard input as one."""
+    if not is_pipe(file):
+        yield file
+        return
+    with _passing_through(folder) as passing:
+        with passing.open("wb") as kept:
+            shutil.copyfileobj(sys.stdin.buffer, kept)
+        yield passing
+
+
 @click.command(name="restore")
 @click.argument("file", type=click.Path(path_type=Path, dir_okay=False, allow_dash=True))
 @click.option("--dry-run", is_flag=True, help="Only look through it and say what would be done.")
@@ -134,15 +146,11 @@ def restore_command(file: Path, dry_run: bool, keep_sign_ins: bool, as_json: boo
     """
     settings = installed_settings(data=data)
     folder = settings.data
-    with ExitStack() as open_:
-        if is_pipe(file):
-            file = open_.enter_context(_passing_through(None if dry_run else settings.backup_folder))
-            with file.open("wb") as kept:
-                shutil.copyfileobj(sys.stdin.buffer, kept)
+    with _given(file, None if dry_run else settings.backup_folder) as given:
         if dry_run:
-            found, before = preview(file, folder, keep_sign_ins=keep_sign_ins), None
+            found, before = preview(given, folder, keep_sign_ins=keep_sign_ins), None
         else:
-            found, before = restore(file, folder, keep_sign_ins=keep_sign_ins)
+            found, before = restore(given, folder, keep_sign_ins=keep_sign_ins)
     if as_json:
         print_json({
             "restored": not dry_run,

@@ -225,7 +225,7 @@ def _head_view(modelled: VariantModel, key: str) -> dict[str, list[float]]:
     moment = np.maximum(rep.moment[:, 0], 0.0)
     others = np.maximum(modelled.along("other_moment"), 0.0)
     return {
-        "drive": row(modelled.head_along("drive", key), 5),
+        "drive": row(modelled.drive_along(key), 5),
         "force_n": row(modelled.head_along("force", key), 2),
         "moment_arm_mm": row(1000 * modelled.body.scale * rep.geometry.elbow_moment_arm[head, 0], 3),
         "length_norm": row(rep.geometry.length[head, 0], 4),

@@ -37,9 +37,7 @@ def rep_table(modelled: VariantModel) -> Table:
     ]
     for head in parameter_set().heads:
         if head.counted and head.group == modelled.variant.group:
-            columns.append(
-                (f"{head.name}: drive [%]", (100 * modelled.head_along("drive", head.key)).tolist())
-            )
+            columns.append((f"{head.name}: drive [%]", (100 * modelled.drive_along(head.key)).tolist()))
             columns.append((f"{head.name}: length [% of range]", modelled.length_along(head.key).tolist()))
     rows = zip(*(values for _, values in columns), strict=True)
     return Table(tuple(title for title, _ in columns), tuple(tuple(round(v, 3) for v in row) for row in rows))

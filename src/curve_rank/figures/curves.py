@@ -190,10 +190,7 @@ def _series(modelled: VariantModel) -> list[tuple[CurveLine, ...]]:
             CurveLine("demand", "curve-demand", "load asks", modelled.along("demand")),
         ),
         (CurveLine("effort", "curve-effort", "effort", 100 * modelled.along("effort")),),
-        tuple(
-            CurveLine(f"drive-{h}", f"head-{h}", names[h], 100 * modelled.head_along("drive", h))
-            for h in heads
-        ),
+        tuple(CurveLine(f"drive-{h}", f"head-{h}", names[h], 100 * modelled.drive_along(h)) for h in heads),
         tuple(CurveLine(f"length-{h}", f"head-{h}", names[h], modelled.length_along(h)) for h in heads),
     ]
 

@@ -107,7 +107,7 @@ def overlay(models: tuple[VariantModel, ...], target: Target, axis: Axis = "plac
     named = [
         ("Moment the load asks [N·m]", [m.along("demand") for m in models]),
         ("Effort [% of strength]", [100 * m.along("effort") for m in models]),
-        (f"Drive of {target.name.lower()} [%]", [100 * m.head_along("drive", head) for m in models]),
+        (f"Drive of {target.name.lower()} [%]", [100 * m.drive_along(head) for m in models]),
         ("Elbow angle [°]", [m.angle("elbow") for m in models])
         if axis == "length"
         else (f"Length of {target.name.lower()} [% of range]", [m.length_along(head) for m in models]),

@@ -193,7 +193,7 @@ class Rep(table.Tabular):
 
     def drive(self, head: str) -> Array:
         """How hard a head is driven [1], by its key, as in ``"biceps_long"``."""
-        return self.modelled.head_along("drive", head)
+        return self.modelled.drive_along(head)
 
     def force_n(self, head: str) -> Array:
         """Active force of a head [N]."""
