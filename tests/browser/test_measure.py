@@ -172,7 +172,7 @@ def test_a_machine_is_captured_live_folded_and_put_into_a_variant(visit: Visit, 
     page.get_by_role("button", name="Begin to sweep").click()
     looks: list[float] = []
     page.on("response", lambda answer: looks.append(0) if "live.json" in answer.url else None)
-    while len(looks) < 30 or int(page.locator("[data-samples]").inner_text()) <= 1000:
+    while len(looks) < 30 or len(steps.nth(2).inner_text()) < len("1000 points"):
         page.wait_for_timeout(100)  # the plot is drawn anew again and again while samples come
     page.get_by_role("button", name="Stop, and fold it").click()
     expect(page.locator(".profile-figure")).to_contain_text("taken out")
