@@ -39,6 +39,37 @@ class Statement:
         return hashlib.sha256(self.text.encode()).hexdigest()
 
 
+@dataclass(frozen=True)
+class HouseStatement:
+    """What somebody is asked whose log the house would learn from: asked apart, and never a condition.
+
+    Attributes
+    ----------
+    lead : str
+    says : tuple of str
+    """
+
+    lead: str
+    says: tuple[str, ...]
+
+    @property
+    def text(self) -> str:
+        """All of it, as it is kept with the answer."""
+        return "\n".join((self.lead, *self.says))
+
+    @cached_property
+    def digest(self) -> str:
+        """Changes with every word."""
+        return hashlib.sha256(self.text.encode()).hexdigest()
+
+
+@cache
+def house_statement() -> HouseStatement:
+    """The present wording."""
+    table = read_toml("curve_rank.practice", "consent.toml")["house"]
+    return HouseStatement(table["lead"], tuple(table["says"]))
+
+
 @cache
 def statement() -> Statement:
     """The present wording."""

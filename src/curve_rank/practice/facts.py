@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
@@ -17,7 +18,7 @@ from curve_rank.practice.rules import rule
 from curve_rank.practice.sets import Draw, is_heavy
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.joints import joints
-from curve_rank.rating.modelling import Modeller, content_keys
+from curve_rank.rating.modelling import Modeller, VariantModel, content_keys
 from curve_rank.rating.similar import curve_of
 from curve_rank.rating.targets import targets
 from curve_rank.study.compare import median_tension
@@ -29,6 +30,46 @@ FEW_REPS = 4
 
 LEAST_RATIO = 0.05
 """A load so unsure that its low end would be nothing counts as this part of its middle [1]."""
+
+
+class LoadLine(Protocol):
+    """A variant whose load lies on a line over the effort, as far as a set of it is to be read."""
+
+    @property
+    def variant(self) -> Variant: ...
+    @property
+    def on_hands(self) -> float: ...
+    @property
+    def slope(self) -> float: ...
+    @property
+    def base(self) -> float: ...
+
+
+@dataclass(frozen=True)
+class Line:
+    """The least that is a `LoadLine`: as in `Facts`."""
+
+    variant: Variant
+    on_hands: float
+    slope: float
+    base: float
+
+
+def lines_for(variants: Sequence[Variant], body: Body, modeller: Modeller) -> dict[str, Line]:
+    """Lines of those variants that can be modelled, by id: without any draw."""
+    usual, few = usual_effort(), effort_for_reps(FEW_REPS)
+    models = modeller.able(tuple(variants), body, effort=usual)
+    heavier = modeller.able(tuple(m.variant for m in models), body, effort=few)
+    loads = {m.variant.id: m.load for m in heavier}
+    return {m.variant.id: _line(m, loads.get(m.variant.id, m.load)) for m in models}
+
+
+def _line(modelled: VariantModel, heavier: float) -> Line:
+    """From the loads for the usual repetitions and for few [kg]."""
+    usual, few = usual_effort(), effort_for_reps(FEW_REPS)
+    slope = (heavier - modelled.load) / (few - usual)
+    hands = carried(modelled.variant) * modelled.body.mass
+    return Line(modelled.variant, hands, slope, modelled.load - slope * usual)
 
 
 @dataclass(frozen=True)
@@ -161,8 +202,8 @@ def facts_for(
         own = [h for h in heads if targets()[h].group == modelled.variant.group]
         places = {h: modelled.anatomy.index(h) for h in own}
         most = max(float(drive[at]) for at in places.values())
-        slope = (other.get(modelled.variant.id, modelled.load) - modelled.load) / (few - usual)
-        hands = carried(modelled.variant) * modelled.body.mass
+        line = _line(modelled, other.get(modelled.variant.id, modelled.load))
+        hands = line.on_hands
         low, middle = np.quantile(readings.load, (0.1, 0.5))
         found[modelled.variant.id] = Facts(
             variant=modelled.variant,
@@ -171,8 +212,8 @@ def facts_for(
             long={h: float(tension[at, 0]) for h, at in places.items()},
             short={h: float(tension[at, 2]) for h, at in places.items()},
             strain={key: float(np.median(joint.strain(readings, body))) for key, joint in joints().items()},
-            slope=slope,
-            base=modelled.load - slope * usual,
+            slope=line.slope,
+            base=line.base,
             low_ratio=max(float((low + hands) / max(middle + hands, 1e-9)), LEAST_RATIO),
             covers=frozenset(cells[i].name for i in np.flatnonzero(covered[n])),
             curve=curve_of(modelled, modeller).ravel(),

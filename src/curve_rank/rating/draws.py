@@ -124,12 +124,16 @@ def draw_loads(
     variants: tuple[Variant, ...], body: Body, effort: float, seed: int, numbers: Sequence[int]
 ) -> Array:
     """Working loads alone of some draws, named by their numbers, shape (numbers, variants) [kg]."""
+    return _loads(variants, body, effort, [_arm(seed, n, body) for n in numbers])
+
+
+def _loads(variants: tuple[Variant, ...], body: Body, effort: float, arms: Sequence[ArmDraw]) -> Array:
     size = max(1, TOGETHER // len(variants))
     rows = []
     lots = _lots(variants, body, effort, FIXED_SAMPLES)
-    for first in range(0, len(numbers), size):
-        arms = tuple(_arm(seed, n, body) for n in numbers[first : first + size])
-        loads = [load_draws(lot.reps, arms, effort=effort, near_loads=lot.near) for lot in lots]
+    for first in range(0, len(arms), size):
+        some = arms[first : first + size]
+        loads = [load_draws(lot.reps, some, effort=effort, near_loads=lot.near) for lot in lots]
         rows.append(np.concatenate(loads, axis=1))
     return np.concatenate(rows)
 
@@ -156,6 +160,24 @@ def fixed_keys(variants: tuple[Variant, ...], body: Body, effort: float, seed: i
     """For each variant the key that its fixed draws are kept under."""
     kind = "fixed" if seed == FIXED else "apart"
     return [f"{kind} draws {key}" for key in content_keys(variants, body, effort)]
+
+
+def loads_of_arms(variants: tuple[Variant, ...], body: Body, effort: float, arms: Array) -> Array:
+    """Working loads alone with arms that deviates stand for, shape (arms, variants) [kg].
+
+    Parameters
+    ----------
+    variants : tuple of Variant
+        All of which can be modelled.
+    body : Body
+        Whose.
+    effort : float
+        Of the repetitions, 0 to 1.
+    arms : array, shape (arms, len(uncertain()))
+        In standard deviations, in the order of `uncertain()`.
+    """
+    drawn = [arm_draw(values, body) for values in arms]
+    return _loads(variants, body, effort, drawn)
 
 
 def one_off_draws(

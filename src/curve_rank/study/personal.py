@@ -198,14 +198,14 @@ class PersonalArm:
         """
         seen = np.unique(self._at)
         means = np.stack([(self._at == at) / (self._at == at).sum() for at in seen])
-        apart, spread = means @ self._left, means @ self._whole @ means.T
+        apart, spread = means @ self.unexplained, means @ self.covariance @ means.T
         return float(chdtr(len(seen), float(apart @ np.linalg.solve(spread, apart))))
 
     @property
     def likelihood(self) -> float:
         """Logarithm of how likely the readings are under the prior, but for what all priors share."""
         factors, _ = self._known
-        return float(-0.5 * self._left @ self._weights - np.log(np.diag(factors)).sum())
+        return float(-0.5 * self.unexplained @ self._weights - np.log(np.diag(factors)).sum())
 
     @cached_property
     def middle(self) -> Array:
@@ -226,14 +226,14 @@ class PersonalArm:
         return np.array([one.rise for one in self.evidence])
 
     @cached_property
-    def _left(self) -> Array:
+    def unexplained(self) -> Array:
         """What the readings leave unexplained by the middle arm and the usual growth."""
         grown = np.array([one.rise * one.week * self.prior.growth for one in self.evidence])
         seen = np.array([one.excess for one in self.evidence])
         return np.asarray(seen - self.strays.middle[self._at] - grown)
 
     @cached_property
-    def _whole(self) -> Array:
+    def covariance(self) -> Array:
         """Covariance of the readings, by equation P1."""
         prior, at, rise = self.prior, self._at, self._rise
         grown = rise * np.array([one.week for one in self.evidence])
@@ -254,7 +254,7 @@ class PersonalArm:
         """Of each reading; wider for somebody whose readings of one exercise lie wider apart than usual."""
         usual = np.array([one.noise for one in self.evidence])
         form = np.hypot(usual, self.prior.form)
-        off = self._left / form
+        off = self.unexplained / form
         about = np.concatenate(
             [off[self._at == at] - off[self._at == at].mean() for at in np.unique(self._at)]
         )
@@ -264,12 +264,12 @@ class PersonalArm:
 
     @cached_property
     def _known(self) -> tuple[Array, bool]:
-        factors, lower = cho_factor(self._whole, lower=True)
+        factors, lower = cho_factor(self.covariance, lower=True)
         return np.asarray(factors), bool(lower)
 
     @cached_property
     def _weights(self) -> Array:
-        return np.asarray(cho_solve(self._known, self._left))
+        return np.asarray(cho_solve(self._known, self.unexplained))
 
 
 def stray(loads: Array, hands: float, middle: float) -> Array:

@@ -14,7 +14,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of, usual_effort
 from curve_rank.catalogue.schema import Variant
-from curve_rank.practice.facts import Facts
+from curve_rank.practice.facts import Facts, LoadLine
 from curve_rank.practice.rules import rule
 from curve_rank.practice.session import fall_per_set
 from curve_rank.rating.modelling import Modeller
@@ -71,26 +71,26 @@ class LogFindings:
     asks: str = ""
 
 
-Helped = Callable[[Facts, str], float]
+Helped = Callable[[LoadLine, str], float]
 """What the hands hold on an exercise done in some manner, over what they hold strictly [1]."""
 
 
 def helped_by(body: Body, modeller: Modeller) -> Helped:
     """How much trunk and elbows help a body."""
 
-    def helped(fact: Facts, manner: str) -> float:
+    def helped(fact: LoadLine, manner: str) -> float:
         return help_of(fact.variant, manner, fact.on_hands, body, usual_effort(), modeller)
 
     return helped
 
 
-def unhelped(_fact: Facts, _manner: str) -> float:
+def unhelped(_fact: LoadLine, _manner: str) -> float:
     """As if every set were strict."""
     return 1.0
 
 
 def evidence_of(
-    log: Sequence[LoggedSet], facts: Mapping[str, Facts], today: date, helped: Helped = unhelped
+    log: Sequence[LoggedSet], facts: Mapping[str, LoadLine], today: date, helped: Helped = unhelped
 ) -> tuple[Evidence, ...]:
     """What the last weeks say, a reading a day of each exercise and side, oldest first.
 
@@ -109,7 +109,7 @@ def evidence_of(
     return tuple(one for one in read if one is not None)[-MOST_READINGS:]
 
 
-def _reading(fact: Facts, one: LoggedSet, today: date, helped: Helped) -> Evidence | None:
+def _reading(fact: LoadLine, one: LoggedSet, today: date, helped: Helped) -> Evidence | None:
     """One set as a reading; None for so many repetitions that they say little."""
     left = (1 - fall_per_set(USUAL_REST)) ** (one.set - 1)
     reps = one.to_failure / left
@@ -128,7 +128,7 @@ def _reading(fact: Facts, one: LoggedSet, today: date, helped: Helped) -> Eviden
     )
 
 
-def _held(fact: Facts, reps: float) -> tuple[float, float]:
+def _held(fact: LoadLine, reps: float) -> tuple[float, float]:
     """What the hands should hold for some repetitions [kg], and how it rises with strength [1]."""
     lifted = fact.slope * effort_of(reps)
     held = max(fact.base + lifted + fact.on_hands, LEAST_HELD)

@@ -12,6 +12,13 @@ from curve_rank.store.tables.accounts import (
 from curve_rank.store.tables.audit import AuditEntry
 from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
+from curve_rank.store.tables.house import (
+    EditionTurn,
+    HouseConsent,
+    HouseEdition,
+    HouseReleaseRow,
+    HouseShare,
+)
 from curve_rank.store.tables.measurements import CapturePart, CaptureRow, PictureRow, PictureSet
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
 from curve_rank.store.tables.plans import Plan, PlanClient, PlanState
@@ -47,6 +54,11 @@ __all__ = [
     "Consent",
     "Document",
     "DocumentVersion",
+    "EditionTurn",
+    "HouseConsent",
+    "HouseEdition",
+    "HouseReleaseRow",
+    "HouseShare",
     "Invitation",
     "Person",
     "PersonRole",

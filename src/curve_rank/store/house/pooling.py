@@ -1,0 +1,207 @@
+"""What a house finds out together: who agreed, what their logs said in a month, editions, releases."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import ColumnElement, delete, func, select
+from sqlalchemy.orm import Session as DbSession
+
+from curve_rank.errors import UnknownNameError
+from curve_rank.practice.consent import house_statement
+from curve_rank.store.names import plain_name
+from curve_rank.store.tables import (
+    EditionTurn,
+    HouseConsent,
+    HouseEdition,
+    HouseReleaseRow,
+    HouseShare,
+    Person,
+    SetRow,
+)
+from curve_rank.store.viewers import Viewer
+
+
+def say(session: DbSession, viewer: Viewer, *, agreed: bool) -> None:
+    """Keep what somebody says to the present wording; who says no takes out all that their log gave."""
+    wording = house_statement()
+    session.add(
+        HouseConsent(owner_id=viewer.person, digest=wording.digest, wording=wording.text, agreed=agreed)
+    )
+    if not agreed:
+        session.execute(delete(HouseShare).where(HouseShare.owner_id == viewer.person))
+    session.flush()
+
+
+def said(session: DbSession, viewer: Viewer) -> tuple[HouseConsent, ...]:
+    """What somebody has said, newest first."""
+    rows = select(HouseConsent).where(HouseConsent.owner_id == viewer.person).order_by(HouseConsent.id.desc())
+    return tuple(session.scalars(rows))
+
+
+def _agreed() -> ColumnElement[bool]:
+    newest = select(func.max(HouseConsent.id)).group_by(HouseConsent.owner_id)
+    yes = select(HouseConsent.owner_id).where(
+        HouseConsent.id.in_(newest),
+        HouseConsent.agreed.is_(True),
+        HouseConsent.digest == house_statement().digest,
+    )
+    return Person.id.in_(yes)
+
+
+def agreed(session: DbSession, viewer: Viewer) -> tuple[int, ...]:
+    """Those whom the viewer may see and who agreed."""
+    rows = session.scalars(select(Person.id).where(viewer.may_see(), _agreed()).order_by(Person.id))
+    return tuple(rows)
+
+
+def who_log(session: DbSession, viewer: Viewer) -> int:
+    """How many the viewer may see who have logged anything."""
+    logs = select(SetRow.person_id).distinct()
+    found = session.scalar(
+        select(func.count()).select_from(Person).where(viewer.may_see(), Person.id.in_(logs))
+    )
+    return int(found or 0)
+
+
+def keep_share(session: DbSession, person: int, month: str, content: str) -> None:
+    """Keep what somebody's log said in a month; once it stands it is frozen."""
+    mine = (HouseShare.owner_id == person, HouseShare.month == month)
+    if session.scalar(select(HouseShare.id).where(*mine)) is None:
+        session.add(HouseShare(owner_id=person, month=month, content=content))
+        session.flush()
+
+
+def shares(session: DbSession, viewer: Viewer, month: str) -> tuple[str, ...]:
+    """What the logs said in a month of those whom the viewer may see, and who agree."""
+    rows = session.scalars(
+        select(HouseShare.content)
+        .join(Person, Person.id == HouseShare.owner_id)
+        .where(viewer.may_see(), _agreed(), HouseShare.month == month)
+        .order_by(HouseShare.owner_id)
+    )
+    return tuple(rows)
+
+
+def months(session: DbSession, viewer: Viewer) -> tuple[str, ...]:
+    """Months that something stands of, newest first."""
+    rows = session.scalars(
+        select(HouseShare.month)
+        .join(Person, Person.id == HouseShare.owner_id)
+        .where(viewer.may_see(), _agreed())
+        .distinct()
+        .order_by(HouseShare.month.desc())
+    )
+    return tuple(rows)
+
+
+@dataclass(frozen=True)
+class Edition:
+    """Loads as a house lifts them: by whom it was made, from which month, and since when it speaks."""
+
+    id: int
+    name: str
+    note: str
+    month: str
+    author: int
+    author_name: str
+    made_at: datetime
+
+
+@dataclass(frozen=True)
+class Turn:
+    """That an edition began to speak, or the published model again; and who turned it."""
+
+    edition: int | None
+    by: str
+    at: datetime
+
+
+def make_edition(session: DbSession, viewer: Viewer, *, name: str, note: str, month: str) -> int:
+    """Make an edition of what stands in a month; it does not speak yet.
+
+    Raises
+    ------
+    BadInputError, UnknownNameError
+    """
+    if month not in months(session, viewer):
+        raise UnknownNameError("month", month, "one that something was frozen in")
+    row = HouseEdition(owner_id=viewer.person, name=plain_name(name), note=note.strip(), month=month)
+    session.add(row)
+    session.flush()
+    return row.id
+
+
+def editions(session: DbSession) -> tuple[Edition, ...]:
+    """All there are, newest first."""
+    rows = session.execute(
+        select(HouseEdition, Person.name)
+        .join(Person, Person.id == HouseEdition.owner_id)
+        .order_by(HouseEdition.id.desc())
+    )
+    return tuple(
+        Edition(row.id, row.name, row.note, row.month, row.owner_id, author, row.made_at)
+        for row, author in rows
+    )
+
+
+def edition(session: DbSession, number: int) -> Edition:
+    """One of them.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    found = next((one for one in editions(session) if one.id == number), None)
+    if found is None:
+        raise UnknownNameError("edition", number, "one that was made here")
+    return found
+
+
+def turn_to(session: DbSession, viewer: Viewer, number: int | None) -> None:
+    """Let an edition speak from now on, or with None the model as it is published.
+
+    Raises
+    ------
+    UnknownNameError
+    """
+    if number is not None:
+        edition(session, number)
+    session.add(EditionTurn(owner_id=viewer.person, edition_id=number))
+    session.flush()
+
+
+def turns(session: DbSession) -> tuple[Turn, ...]:
+    """What has spoken, newest first."""
+    rows = session.execute(
+        select(EditionTurn.edition_id, Person.name, EditionTurn.at)
+        .join(Person, Person.id == EditionTurn.owner_id)
+        .order_by(EditionTurn.id.desc())
+    )
+    return tuple(Turn(*row) for row in rows)
+
+
+def speaking(session: DbSession, at: datetime | None = None) -> Edition | None:
+    """The edition that speaks, or spoke at a moment; None for the model as it is published."""
+    wanted = select(EditionTurn.edition_id).order_by(EditionTurn.id.desc()).limit(1)
+    if at is not None:
+        wanted = wanted.where(EditionTurn.at <= at)
+    number = session.scalar(wanted)
+    return edition(session, number) if number is not None else None
+
+
+def keep_release(session: DbSession, viewer: Viewer, year: int, content: str) -> None:
+    """Keep what was told to other houses."""
+    session.add(HouseReleaseRow(owner_id=viewer.person, year=year, content=content))
+    session.flush()
+
+
+def releases(session: DbSession, viewer: Viewer) -> tuple[str, ...]:
+    """What the viewer's house has told, oldest first."""
+    rows = session.scalars(
+        select(HouseReleaseRow.content)
+        .where(HouseReleaseRow.owner_id == viewer.person)
+        .order_by(HouseReleaseRow.year)
+    )
+    return tuple(rows)
