@@ -12,12 +12,14 @@ from curve_rank.background.captures import Captures
 from curve_rank.background.claims import ClaimRuns
 from curve_rank.background.draws import Draws
 from curve_rank.background.executor import make_executor
+from curve_rank.background.house import HouseWork
 from curve_rank.background.imports import Imports
 from curve_rank.background.known_people import KnownPeople
 from curve_rank.background.learning import Learning
 from curve_rank.background.runs import Runs
 from curve_rank.background.schedule import BackupRuns, Schedule
 from curve_rank.background.searches import Searches
+from curve_rank.house.effects import EffectTable
 from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import Settings
 from curve_rank.store.database import Store, open_store
@@ -42,6 +44,7 @@ class Desk:
     imports: Imports
     captures: Captures
     learning: Learning
+    house: HouseWork
     backups: BackupRuns
     schedule: Schedule
     known: KnownPeople
@@ -74,6 +77,7 @@ class Desk:
         shelf = Shelf(settings.shelf)
         modeller = modeller or Modeller(shelf=shelf)
         store, line = open_store(settings.data), draws.line
+        bank = DrawBank(modeller, draws.loads, shelf)
         return Desk(
             settings=settings,
             store=store,
@@ -84,7 +88,8 @@ class Desk:
             booklets=Booklets(FORGOTTEN_AFTER, line),
             imports=Imports(line),
             captures=Captures(),
-            learning=Learning(DrawBank(modeller, draws.loads, shelf), line),
+            learning=Learning(bank, line),
+            house=HouseWork(bank, EffectTable(shelf), modeller, line),
             backups=BackupRuns(settings, line),
             schedule=Schedule(settings, store),
             known=KnownPeople(store, draws, modeller, shelf),
@@ -101,6 +106,7 @@ class Desk:
             "booklets": self.booklets.runs,
             "files brought": self.imports.runs,
             "learning": self.learning.runs,
+            "house": self.house.runs,
             "backups": self.backups.runs,
         }
 
@@ -115,6 +121,7 @@ class Desk:
             self.booklets,
             self.imports,
             self.learning,
+            self.house,
             self.captures,
             self.draws,
         ):

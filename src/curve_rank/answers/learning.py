@@ -7,12 +7,15 @@ import json
 from contextlib import suppress
 from dataclasses import replace
 from datetime import UTC, datetime
+from functools import partial
 
 from curve_rank.answers.desk import Desk
 from curve_rank.answers.means import Means
 from curve_rank.answers.people import planner_for
+from curve_rank.answers.spoken import speaking_for
 from curve_rank.background.learning import LearnRun, Lesson
 from curve_rank.errors import BusyError, CurveRankError
+from curve_rank.house.shift import as_a_house_strays
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.store import logs, people
 from curve_rank.store.database import DbSession
@@ -56,10 +59,12 @@ def lesson_of(
     planner = planner_for(db, viewer, person, means, learned=False)
     planner = replace(planner, draw=lambda vs, body, effort: fixed_draws(vs, body, effort, means.modeller))
     today = planner.profile.day_at(datetime.now(UTC))
-    mark = hashlib.sha256(repr(planner.body).encode()).hexdigest()[:16]
+    edition, shift = speaking_for(db, person, today)
+    mark = hashlib.sha256(f"{planner.body!r}{edition}".encode()).hexdigest()[:16]
     key = f"{WAY} {state.revision} {today.isocalendar().week} {mark}"
     if key == state.learned_key:
         return None
     log = logs.log_of(db, viewer, person, since=today - LOOKED_BACK)
     known = people.person(db, viewer, person).bodies[-1].known_variant or ""
-    return Lesson(person, key, planner, log, today, known, state.confirmed)
+    house = partial(as_a_house_strays, shift=shift) if shift else None
+    return Lesson(person, key, planner, log, today, known, state.confirmed, house)

@@ -14,6 +14,7 @@ from functools import cached_property
 from curve_rank.answers.client import Client
 from curve_rank.answers.means import Means
 from curve_rank.answers.noise import noise_here
+from curve_rank.answers.spoken import as_spoken
 from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
@@ -90,7 +91,10 @@ def planner_for(
         variants += _of_owner(db, owner, {variant.id for variant in variants})
     profile, body, room = whose(db, viewer, person)
     follows = followed(db, person) if learned else None
-    return Planner(profile, body, room or Room(), variants, means.modeller, means.draw, loads or {}, follows)
+    house = as_spoken(db, person, profile.day_at(datetime.now(UTC)))
+    return Planner(
+        profile, body, room or Room(), variants, means.modeller, means.draw, loads or {}, follows, house
+    )
 
 
 def whose(db: DbSession, viewer: Viewer, person: int | None) -> tuple[ClientProfile, Body, Room | None]:

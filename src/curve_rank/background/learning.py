@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from curve_rank.arm.arrays import Array
 from curve_rank.background.runs import Line, Run, Runs
 from curve_rank.study.draw_bank import DrawBank
-from curve_rank.training.learning import LogFindings, helped_by, learn
+from curve_rank.training.learning import LogFindings, Rows, helped_by, learn
 from curve_rank.training.log import LoggedSet
 from curve_rank.training.planning import Planner
 
@@ -30,6 +31,8 @@ class Lesson:
         Variant of the known set that the body's strength was found from.
     confirmed : float, optional
         Strength over the body's that somebody has said is right [1].
+    house : callable, optional
+        Makes the bank's draws as they stray from what a house lifts.
     """
 
     person: int
@@ -39,6 +42,7 @@ class Lesson:
     today: date
     known: str = ""
     confirmed: float | None = None
+    house: Callable[[Mapping[str, Array]], Mapping[str, Array]] | None = None
 
 
 @dataclass(eq=False)
@@ -79,12 +83,19 @@ class Learning:
             lesson.log,
             facts,
             lesson.today,
-            self._bank.strays,
+            self._rows(lesson),
             wanted,
             known=lesson.known,
             confirmed=lesson.confirmed,
             helped=helped_by(lesson.planner.body, lesson.planner.modeller),
         )
+
+    def _rows(self, lesson: Lesson) -> Rows:
+        """The bank's draws, or a house's."""
+        house = lesson.house
+        if house is None:
+            return self._bank.strays
+        return lambda variants, numbers: house(self._bank.strays(variants, numbers))
 
     def close(self) -> None:
         """Cancel whatever runs."""

@@ -106,6 +106,7 @@ def release(
     content : str
         Of `CONTENTS`.
     year : int
+        Of which there is no release yet.
     released : sequence of Release
         All before.
     rng : Generator

@@ -169,6 +169,12 @@ def body_of(person: Person) -> Body:
     )
 
 
+def known_variant(session: DbSession, person_id: int) -> str:
+    """The variant of the set that somebody's strength was found from, where there was one."""
+    newest = select(BodyRow.known_variant).where(BodyRow.person_id == person_id)
+    return session.scalar(newest.order_by(BodyRow.id.desc()).limit(1)) or ""
+
+
 def triceps_part(session: DbSession, viewer: Viewer) -> float:
     """The triceps' part of the upper arm that the viewer works with [1]."""
     own = session.scalar(select(Person.triceps_part).where(Person.id == viewer.person))

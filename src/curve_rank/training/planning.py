@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from curve_rank.arm.body import Body
@@ -11,7 +11,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.practice.block import Block, Session
 from curve_rank.practice.choose_set import Wishes
-from curve_rank.practice.facts import facts_for
+from curve_rank.practice.facts import Facts, facts_for
 from curve_rank.practice.limits import Adjustment
 from curve_rank.practice.make_block import BlockWish, make_block
 from curve_rank.practice.plan_warnings import PlanContext
@@ -63,6 +63,8 @@ class Planner:
         Loads that were set by hand, by variant id [kg].
     learned : LogFindings, optional
         What was learned from the person's log, where loads and curves follow it.
+    house : callable, optional
+        Makes facts as a house lifts; of whom something was learned, that was learned from there already.
     """
 
     profile: ClientProfile
@@ -73,6 +75,7 @@ class Planner:
     draw: Draw
     loads: Mapping[str, float] = field(default_factory=dict)
     learned: LogFindings | None = None
+    house: Callable[[Mapping[str, Facts]], Mapping[str, Facts]] | None = None
 
     def context(self) -> PlanContext:
         """Facts of everything that can be done, and why the rest cannot."""
@@ -83,7 +86,9 @@ class Planner:
         facts = self.modeller.once(
             key, lambda: facts_for(fitting, self.variants, self.body, self.modeller, self.draw)
         )
-        own = with_factors(facts, self.learned.factors) if self.learned else facts
+        learned = self.learned.factors if self.learned else {}
+        usual = self.house(facts) if self.house and not learned else facts
+        own = with_factors(usual, learned)
         return PlanContext(own, self.profile, self.room, kept.unfit, kept.told)
 
     def modelled(self, variant: Variant) -> VariantModel:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 
-from sqlalchemy import ColumnElement, delete, func, select
+from sqlalchemy import ColumnElement, String, cast, delete, func, select, update
 from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
@@ -18,6 +19,9 @@ from curve_rank.store.tables import (
     HouseReleaseRow,
     HouseShare,
     Person,
+    Plan,
+    PlanClient,
+    PlanState,
     SetRow,
 )
 from curve_rank.store.viewers import Viewer
@@ -84,6 +88,17 @@ def shares(session: DbSession, viewer: Viewer, month: str) -> tuple[str, ...]:
     return tuple(rows)
 
 
+def mark_of(session: DbSession, viewer: Viewer, month: str) -> str:
+    """Changes with whoever's share joins or leaves a month."""
+    rows = session.scalars(
+        select(HouseShare.id)
+        .join(Person, Person.id == HouseShare.owner_id)
+        .where(viewer.may_see(), _agreed(), HouseShare.month == month)
+        .order_by(HouseShare.id)
+    )
+    return hashlib.sha256(repr(tuple(rows)).encode()).hexdigest()
+
+
 def months(session: DbSession, viewer: Viewer) -> tuple[str, ...]:
     """Months that something stands of, newest first."""
     rows = session.scalars(
@@ -98,7 +113,7 @@ def months(session: DbSession, viewer: Viewer) -> tuple[str, ...]:
 
 @dataclass(frozen=True)
 class Edition:
-    """Loads as a house lifts them: by whom it was made, from which month, and since when it speaks."""
+    """Loads as a house lifts them: by whom it was made, of which month, and what was worked out from whom."""
 
     id: int
     name: str
@@ -107,6 +122,8 @@ class Edition:
     author: int
     author_name: str
     made_at: datetime
+    offsets: str
+    mark: str
 
 
 @dataclass(frozen=True)
@@ -141,7 +158,9 @@ def editions(session: DbSession) -> tuple[Edition, ...]:
         .order_by(HouseEdition.id.desc())
     )
     return tuple(
-        Edition(row.id, row.name, row.note, row.month, row.owner_id, author, row.made_at)
+        Edition(
+            row.id, row.name, row.note, row.month, row.owner_id, author, row.made_at, row.offsets, row.mark
+        )
         for row, author in rows
     )
 
@@ -157,6 +176,11 @@ def edition(session: DbSession, number: int) -> Edition:
     if found is None:
         raise UnknownNameError("edition", number, "one that was made here")
     return found
+
+
+def keep_offsets(session: DbSession, number: int, offsets: str, mark: str) -> None:
+    """Keep what an edition says, and of whose shares it is."""
+    session.execute(update(HouseEdition).where(HouseEdition.id == number).values(offsets=offsets, mark=mark))
 
 
 def turn_to(session: DbSession, viewer: Viewer, number: int | None) -> None:
@@ -189,6 +213,18 @@ def speaking(session: DbSession, at: datetime | None = None) -> Edition | None:
         wanted = wanted.where(EditionTurn.at <= at)
     number = session.scalar(wanted)
     return edition(session, number) if number is not None else None
+
+
+def begun_at(session: DbSession, person: int, today: date) -> datetime | None:
+    """When the newest block was handed over that somebody is in the middle of; None for nobody."""
+    weeks = func.json_array_length(PlanState.content, "$.weeks")
+    ends = func.date(func.json_extract(PlanState.content, "$.start"), "+" + cast(7 * weeks, String) + " days")
+    return session.scalar(
+        select(func.max(PlanClient.handed_at))
+        .join(Plan, Plan.id == PlanClient.plan_id)
+        .join(PlanState, (PlanState.plan_id == Plan.id) & (PlanState.number == Plan.at))
+        .where(PlanClient.client_id == person, Plan.removed_at.is_(None), ends > today.isoformat())
+    )
 
 
 def keep_release(session: DbSession, viewer: Viewer, year: int, content: str) -> None:

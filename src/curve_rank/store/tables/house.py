@@ -46,6 +46,9 @@ class HouseEdition(Base):
     name: Mapped[str] = mapped_column(String(80))
     note: Mapped[str] = mapped_column(Text)
     month: Mapped[str] = mapped_column(String(7))
+    offsets: Mapped[str] = mapped_column(Text, default="")
+    """As JSON, worked out from the shares that `mark` is of."""
+    mark: Mapped[str] = mapped_column(String(64), default="")
     made_at: Mapped[datetime] = mapped_column(default=now)
 
 

@@ -44,6 +44,8 @@ def upgrade() -> None:
         sa.Column("name", sa.String(80), nullable=False),
         sa.Column("note", sa.Text(), nullable=False),
         sa.Column("month", sa.String(7), nullable=False),
+        sa.Column("offsets", sa.Text(), nullable=False),
+        sa.Column("mark", sa.String(64), nullable=False),
         sa.Column("made_at", sa.DateTime(), nullable=False),
     )
     _owned(
