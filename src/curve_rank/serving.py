@@ -106,6 +106,7 @@ def _warm(kept: Desk, port: int) -> None:
 def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) -> None:
     from curve_rank.background.handover import hand_over
     from curve_rank.store.demo import fill_demo
+    from curve_rank.store.demo_house import fill_demo_house
     from curve_rank.store.house.accounts import has_accounts
     from curve_rank.web import create_app
     from curve_rank.web.current import of
@@ -127,6 +128,7 @@ def _serve_folder(host: str, port: int, settings: Settings, *, with_demo: bool) 
     try:
         if with_demo:
             fill_demo(kept.store)
+            fill_demo_house(kept.store)
         threading.Thread(target=_warm, args=(kept, port), daemon=True).start()
         # The first page in print would have to read a second of code in.
         threading.Thread(target=import_module, args=("weasyprint",), daemon=True).start()

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from curve_rank.figures.shapes import Circle, Path, Picture, line, number
+from curve_rank.figures.shapes import Circle, Path, Picture, Rect, line, number
+from curve_rank.rating.spreads import Spread
 
 WIDTH, HEIGHT = 64, 12
 EDGE = 4.0
 
 
 CHANGE_WIDTH, CHANGE_HEIGHT = 220, 16
+BESIDE_WIDTH = 360
 
 
 def change_whisker(median: float, low: float, high: float, ends: tuple[float, float]) -> Picture:
@@ -29,6 +31,34 @@ def change_whisker(median: float, low: float, high: float, ends: tuple[float, fl
             Circle("whisker-here", at(median), middle, 2.8),
         ),
         label=f"{number(median)}, {number(low)} to {number(high)}",
+    )
+
+
+def beside_whisker(lifted: Spread, model: Spread, ends: tuple[float, float]) -> Picture:
+    """What was done over what was foretold: people's line and median on the model's interval."""
+
+    def at(value: float) -> float:
+        part = min(max((value - ends[0]) / (ends[1] - ends[0]), 0.0), 1.0)
+        return EDGE + (BESIDE_WIDTH - 2 * EDGE) * part
+
+    middle = CHANGE_HEIGHT / 2
+    low, high = at(model.low), at(model.high)
+    people = f"M{at(lifted.low):.1f} {middle:g}H{max(at(lifted.high), at(lifted.low) + 1):.1f}"
+    return Picture(
+        role="whisker",
+        width=BESIDE_WIDTH,
+        height=CHANGE_HEIGHT,
+        shapes=(
+            Rect("whisker-band", low, 1, max(high - low, 1.0), CHANGE_HEIGHT - 2),
+            line("whisker-scale", EDGE, middle, BESIDE_WIDTH - EDGE, middle),
+            line("curve-axis", at(0), 0, at(0), CHANGE_HEIGHT),
+            Path("whisker-line", people),
+            Circle("whisker-here", at(lifted.median), middle, 3.2),
+        ),
+        label=(
+            f"lifted {number(lifted.median)} % more, people {number(lifted.low)} to {number(lifted.high)}; "
+            f"the model {number(model.low)} to {number(model.high)}"
+        ),
     )
 
 

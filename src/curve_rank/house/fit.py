@@ -135,6 +135,14 @@ class HouseFit:
         found = [self._number(self._state, k) for k in range(len(self.effects.names))]
         return tuple(sorted(found, key=lambda one: -abs(one.z)))
 
+    def difference(self, one: int, other: int) -> tuple[float, float]:
+        """Middle and one standard deviation of one number less another [spreads]."""
+        state = self._state
+        covariance = np.eye(state.rows.shape[1]) - state.rows.T @ state.told @ state.rows
+        apart = np.zeros(state.rows.shape[1])
+        apart[one], apart[other] = 1.0, -1.0
+        return float(apart[:-1] @ self.spreads), float(max(apart @ covariance @ apart, 0.0) ** 0.5)
+
     def _number(self, state: _Linear, k: int) -> NumberFound:
         """One number's posterior over its whole range, all else normal."""
         rest = state.without(k)

@@ -1,4 +1,4 @@
-"""Loads as a house lifts them: the offsets that an edition carries, and what they do to facts and learning."""
+"""Loads as a house lifts them: the offsets that an edition carries, what they do to facts and to learning."""
 
 from __future__ import annotations
 

@@ -151,6 +151,11 @@ def loads_in_words(sets: Iterable[tuple[float, str]], unit: str) -> str:
     return "; ".join(f"{load_shown(kg, unit)} × {', '.join(reps for _, reps in some)}" for kg, some in alike)
 
 
+def month_in_words(month: str) -> str:
+    """A month with its year, from "2026-11": "November 2026"."""
+    return f"{date.fromisoformat(f'{month}-01'):%B %Y}"
+
+
 def day_in_words(day: date) -> str:
     """A day without its year: "3 March"."""
     return f"{day.day} {day:%B}"

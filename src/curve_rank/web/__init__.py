@@ -21,7 +21,7 @@ from curve_rank.exchange.paper import FILTERS
 from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import page_patterns, svg
-from curve_rank.practice.profile import day_in_words
+from curve_rank.practice.profile import day_in_words, month_in_words
 from curve_rank.practice.units import kg_per, mass_shown
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
@@ -46,7 +46,7 @@ HALL = 20
 STYLE_SHEETS = (
     "fonts", "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",
     "claims", "doubt", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches",
-    "record", "pages", "faults", "administration", "taking", "lectures", "schools",
+    "record", "pages", "faults", "administration", "taking", "lectures", "schools", "house",
 )  # fmt: skip
 """What a page is dressed in; one that is opened in a gym says itself what it needs."""
 
@@ -137,6 +137,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     app.jinja_env.globals["kg_per"] = kg_per
     app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
+    app.jinja_env.filters["month"] = month_in_words
     app.jinja_env.filters["zip_names"] = lambda keys, named: [
         (key, one.name) for key, one in zip(keys, named, strict=True)
     ]

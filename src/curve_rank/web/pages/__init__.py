@@ -42,6 +42,7 @@ PAGES = (
     "trials",
     "loads",
     "people",
+    "house",
     "administration",
     "account",
     "sign_in",
@@ -106,6 +107,7 @@ ROOMS = (
             Place("Blocks", "blocks.index"),
             Place("Loads", "loads.show"),
             Place("People", "people.show"),
+            Place("House", "house.show"),
         ),
     ),
     PageGroup(

@@ -1,0 +1,127 @@
+"""The house and the model: what logs say of it together, editions of the loads, and who takes part."""
+
+from __future__ import annotations
+
+from flask import Blueprint, jsonify, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from curve_rank.answers.house import ExerciseSeen, HouseAnswer, HouseBook
+from curve_rank.answers.plain import plain
+from curve_rank.errors import BadInputError, UnknownNameError
+from curve_rank.figures.svg import svg
+from curve_rank.figures.whisker import beside_whisker
+from curve_rank.practice.consent import house_statement
+from curve_rank.store.house import pooling
+from curve_rank.web import arms, current, notices
+from curve_rank.web.access import EDUCATOR, EVERYONE, TEACHING, allowed
+from curve_rank.web.forms.house import EditionForm, HouseQuery, SpeakForm, TakingPartForm
+from curve_rank.web.problems import status_of
+
+blueprint = Blueprint("house", __name__)
+
+PATIENCE = 15.0
+"""So long data waits for what is worked out [s]."""
+
+
+@blueprint.get("/house")
+@allowed(*TEACHING)
+def show() -> ResponseReturnValue:
+    """What the logs say together."""
+    return _page()
+
+
+@blueprint.get("/house.json")
+@allowed(*TEACHING)
+def data() -> ResponseReturnValue:
+    """The same for other programs."""
+    return jsonify(plain(_answer(PATIENCE)))
+
+
+@blueprint.get("/house/working.json")
+@allowed(*TEACHING)
+def working() -> ResponseReturnValue:
+    """How far it is what is being worked out."""
+    under_way = _book().under_way()
+    if under_way is None:
+        return jsonify({"state": "finished", "done": 0, "total": 0})
+    under_way.ask()
+    return jsonify(under_way.told)
+
+
+@blueprint.post("/house/freeze")
+@allowed(*TEACHING)
+def freeze() -> ResponseReturnValue:
+    """Read this month's logs, and freeze what they say."""
+    if _book().freeze() is None:
+        notices.tell("Others are served first; try again in a minute.")
+    return redirect(url_for("house.show"), 303)
+
+
+@blueprint.post("/house/editions")
+@allowed(EDUCATOR)
+def make() -> ResponseReturnValue:
+    """Make an edition; it does not speak yet."""
+    try:
+        form = EditionForm.read(request.form)
+        number = _book().make_edition(form.name, form.note, form.month)
+    except (BadInputError, UnknownNameError) as error:
+        return _page(str(error)), status_of(error)
+    notices.tell("The edition is kept. Nothing has moved: it speaks once you let it.")
+    return redirect(url_for("house.show", _anchor=f"edition-{number}"), 303)
+
+
+@blueprint.post("/house/speak")
+@allowed(EDUCATOR)
+def speak() -> ResponseReturnValue:
+    """Let an edition speak from now on, or the model as it is published."""
+    try:
+        form = SpeakForm.read(request.form)
+        name = _book().let_speak(form.edition)
+    except (BadInputError, UnknownNameError) as error:
+        return _page(str(error)), status_of(error)
+    notices.tell(f"{name} speaks from now on. Blocks under way keep what they began with.")
+    return redirect(url_for("house.show"), 303)
+
+
+@blueprint.get("/account/house")
+@allowed(*EVERYONE)
+def consent() -> ResponseReturnValue:
+    """May one's log take part?"""
+    said = pooling.said(current.session(), current.viewer())
+    return render_template("pages/house/consent.html", statement=house_statement(), said=said)
+
+
+@blueprint.post("/account/house")
+@allowed(*EVERYONE)
+def take_part() -> ResponseReturnValue:
+    """Say yes, or no: then everything that the log gave is taken out."""
+    form = TakingPartForm.read(request.form)
+    with current.writing() as session:
+        pooling.say(session, current.viewer(), agreed=form.agreed == "yes")
+    notices.tell(
+        "Thank you: your log takes part from the next month that is read."
+        if form.agreed == "yes"
+        else "Your log takes no part any more, and all that it gave is taken out."
+    )
+    return redirect(url_for("house.consent"), 303)
+
+
+def _book() -> HouseBook:
+    return HouseBook(current.desk(), current.session(), current.viewer(), arms.means(waits=True))
+
+
+def _answer(patience: float = 0.0) -> HouseAnswer:
+    return _book().answer(HouseQuery.read(request.args).month, patience)
+
+
+def _page(problem: str = "") -> str:
+    answer = _answer()
+    return render_template(
+        "pages/house/house.html", answer=answer, problem=problem, on_scale=lambda one: _on_scale(one, answer)
+    )
+
+
+def _on_scale(one: ExerciseSeen, answer: HouseAnswer) -> Markup:
+    """What was lifted on the scale that all share, over the model's interval."""
+    return Markup(svg(beside_whisker(one.lifted, one.model, answer.ends)))
