@@ -32,7 +32,7 @@ def to_digits(digits: int) -> PlainSerializer:
             return {key: hand_out(one) for key, one in value.items()}
         if isinstance(value, tuple | list):
             return [hand_out(one) for one in value]
-        return rounded(value, digits)
+        return None if value is None else rounded(value, digits)
 
     return PlainSerializer(hand_out)
 

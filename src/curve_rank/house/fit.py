@@ -141,7 +141,7 @@ class HouseFit:
         covariance = np.eye(state.rows.shape[1]) - state.rows.T @ state.told @ state.rows
         apart = np.zeros(state.rows.shape[1])
         apart[one], apart[other] = 1.0, -1.0
-        return float(apart[:-1] @ self.spreads), float(max(apart @ covariance @ apart, 0.0) ** 0.5)
+        return float(apart[:-1] @ self.spreads), float(np.sqrt(np.maximum(apart @ covariance @ apart, 0.0)))
 
     def _number(self, state: _Linear, k: int) -> NumberFound:
         """One number's posterior over its whole range, all else normal."""
