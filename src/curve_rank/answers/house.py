@@ -24,6 +24,7 @@ from curve_rank.background.runs import Run
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, BusyError
 from curve_rank.house.fit import HouseFit, NumberFound, fit
+from curve_rank.house.forecasts import Calibration, Drift, Forecast, calibrated, drift
 from curve_rank.house.shares import Share, said_by_all
 from curve_rank.house.shift import shift_of
 from curve_rank.house.surprise import Surprise, pairs, surprises
@@ -31,7 +32,7 @@ from curve_rank.practice.facts import lines_for
 from curve_rank.practice.rules import rule
 from curve_rank.rating.spreads import Spread
 from curve_rank.store import logs, people
-from curve_rank.store.house import pooling
+from curve_rank.store.house import forecasts, pooling
 from curve_rank.store.house.pooling import Edition, Turn
 from curve_rank.study.claim_words import off_words
 from curve_rank.study.personal import TENTH
@@ -130,6 +131,8 @@ class HouseAnswer:
     offsets: tuple[ExerciseOffset, ...]
     numbers: tuple[NumberSeen, ...]
     editions: tuple[HouseEditionSeen, ...]
+    calibration: dict[str, tuple[Calibration, ...]]
+    drift: Drift
     turns: Shown[tuple[Turn, ...]]
     under_way: Shown[UnderWay | None] = None
 
@@ -326,7 +329,8 @@ class HouseBook:
         tables: Tables | None,
         run: Run | None,
     ) -> HouseAnswer:
-        names = {one.id: one.name for one in variants}
+        names = {one.id: one.name for one in self.means.variants}
+        foretold = forecasts.scored(self.db, self.viewer)
         fitted = None
         if tables is not None and len(shares) >= rule("house.least_people"):
             fitted = self._fitted(shares, tables)
@@ -346,6 +350,8 @@ class HouseBook:
             offsets=self._offsets(fitted, variants) if fitted else (),
             numbers=tuple(_number(one) for one in fitted.numbers) if fitted else (),
             editions=self._editions(),
+            calibration=self._calibration(foretold, names),
+            drift=drift(foretold),
             turns=pooling.turns(self.db),
             under_way=UnderWay(run.done, run.total) if run else None,
         )
@@ -366,6 +372,24 @@ class HouseBook:
                 ExerciseOffset(key, line.variant.name, count, Spread(*(100 * v for v in more)), load, then)
             )
         return tuple(sorted(found, key=lambda one: -abs(one.more.median)))
+
+    def _calibration(
+        self, foretold: Sequence[Forecast], names: dict[str, str]
+    ) -> dict[str, tuple[Calibration, ...]]:
+        """How forecasts did: all together, and by exercise, room, person and edition."""
+        if not foretold:
+            return {}
+        people = {one.person: f"person {one.person}" for one in foretold}
+        editions = {str(one.id): one.name for one in pooling.editions(self.db)}
+        return {
+            "all": calibrated(foretold, lambda _: "all"),
+            "exercise": calibrated(foretold, lambda one: names.get(one.variant, one.variant)),
+            "room": calibrated(foretold, lambda one: one.room),
+            "person": calibrated(foretold, lambda one: people[one.person]),
+            "edition": calibrated(
+                foretold, lambda one: editions.get(one.edition.partition(" ")[0], "as published")
+            ),
+        }
 
     def _editions(self) -> tuple[HouseEditionSeen, ...]:
         speaking = pooling.speaking(self.db)

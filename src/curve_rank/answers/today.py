@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from functools import cached_property
@@ -15,9 +16,11 @@ from curve_rank.answers.people import Trainee, trainee
 from curve_rank.answers.plain import SHAPES
 from curve_rank.answers.record import UnsettledSet, unsettled
 from curve_rank.answers.requests import Names, RequestForm, Whole
+from curve_rank.answers.spoken import speaking_for
 from curve_rank.answers.stretches import heads_trained
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import UnknownNameError
+from curve_rank.house.forecasts import foretell
 from curve_rank.practice.block import Block, Exercise, Session, Week
 from curve_rank.practice.profile import DAY_BEGINS
 from curve_rank.practice.rules import rule
@@ -25,6 +28,8 @@ from curve_rank.practice.session import SetTarget
 from curve_rank.rating.joints import joints
 from curve_rank.store import logs, measures, plans
 from curve_rank.store.database import DbSession
+from curve_rank.store.house import pooling
+from curve_rank.store.house.forecasts import Foretold
 from curve_rank.store.logs import SetAtVersion
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer
@@ -33,7 +38,7 @@ from curve_rank.training.noticing import notices
 from curve_rank.training.pain import PainFlag
 from curve_rank.training.progression import NextTarget
 from curve_rank.training.soreness import Soreness, soreness_of
-from curve_rank.training.today import PAST, Ahead, exercises_today, targets_by_guide
+from curve_rank.training.today import PAST, Ahead, ExerciseToday, exercises_today, targets_by_guide
 
 Coming = tuple[NextTarget, tuple[SetTarget, ...]]
 """What comes next of an exercise, and its sets."""
@@ -111,6 +116,8 @@ class TodayAnswer:
         What they say is sore, by which the session is bent.
     another_day : date, optional
         The next on which they could come, where something is sore and the session is one of a block.
+    foretold : tuple of Foretold
+        Of its first sets, where their log takes part in the house.
     """
 
     __pydantic_config__ = SHAPES
@@ -133,6 +140,7 @@ class TodayAnswer:
     stretch: tuple[str, ...] = ()
     sore: Soreness = field(default_factory=Soreness)
     another_day: date | None = None
+    foretold: tuple[Foretold, ...] = ()
 
     @cached_property
     def order(self) -> list[tuple[int, int]]:
@@ -260,7 +268,22 @@ def session_today(
         stretch=heads_trained(one.fact for one in done if one.sets),
         sore=who.sore,
         another_day=_another_day(who) if who.sore and moment.plan is not None else None,
+        foretold=_foretold(who, done) if pooling.takes_part(who.db, who.person) else (),
     )
+
+
+def _foretold(who: Trainee, done: Sequence[ExerciseToday]) -> tuple[Foretold, ...]:
+    """What is foretold of a session's first sets."""
+    room, (edition, _) = who.planner.room.name, speaking_for(who.db, who.person, who.today)
+    found = []
+    for one in done:
+        if one.sets:
+            load, rows = one.sets[0].load, who.by_variant.get(one.fact.variant.id, ())
+            told = foretell(one.fact, rows, load, who.noise)
+            if told is not None:
+                expected, spread = (round(value, 3) for value in told)
+                found.append(Foretold(one.fact.variant.id, load, room, edition, expected, spread))
+    return tuple(found)
 
 
 def _another_day(who: Trainee) -> date | None:

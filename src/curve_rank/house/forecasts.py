@@ -14,11 +14,18 @@ from datetime import date
 import numpy as np
 from scipy.special import ndtri, stdtr
 
+from curve_rank.arm.rep_setup import reps_of
+from curve_rank.practice.facts import Facts
 from curve_rank.practice.rules import rule
 from curve_rank.study.personal import TENTH
+from curve_rank.training.log import MOST_TRUSTED_REPS, Bout
+from curve_rank.training.same_effort import point_of
+from curve_rank.training.slopes import Noise
 
 SHIFTS = (-2.0, -1.0, -0.5, 0.5, 1.0, 2.0)
 """Drifts that the alarm bets on, as weekly means in their own spread [1]."""
+LATELY = 3
+"""The newest bouts of an exercise that a forecast rests on."""
 
 
 @dataclass(frozen=True)
@@ -51,6 +58,40 @@ class Forecast:
     def off(self) -> float:
         """By how many of its spreads it was off [1]."""
         return (self.done - self.expected) / self.spread
+
+
+def foretell(fact: Facts, rows: Sequence[Bout], load: float, noise: Noise) -> tuple[float, float] | None:
+    """Repetitions to failure of the next first set with a load, and one standard deviation of them.
+
+    None for so many that they say little: of a ramp's light sets nothing is foretold.
+
+    Parameters
+    ----------
+    fact : Facts
+        Of the exercise, as it is known of the person.
+    rows : sequence of Bout
+        What they did of it, oldest first; of the newest that said anything the strength is taken.
+    load : float
+        [kg]
+    noise : Noise
+        In which their log is read.
+    """
+    said = [found.strength for bout in rows if (found := point_of(bout, fact)) is not None][-LATELY:]
+    once = noise.own**2 + noise.day**2 + noise.week**2
+    if said:
+        strength, wide = float(np.mean(said)), float(np.sqrt(once * (1 + 1 / len(said))))
+    else:
+        strength, wide = 1.0, float(np.hypot(np.sqrt(once), np.log(1 / fact.low_ratio) / TENTH))
+    expected, fewer, more = (_reps(fact, load, strength * np.exp(by)) for by in (0.0, -wide, wide))
+    if expected >= MOST_TRUSTED_REPS:
+        return None
+    return expected, float(np.hypot((more - fewer) / 2, rule("personal.reps_error")))
+
+
+def _reps(fact: Facts, load: float, strength: float) -> float:
+    """Repetitions to failure of a strength over that of the facts [1]."""
+    effort = (load - fact.base) / max(fact.slope * strength, 1e-9)
+    return float(np.clip(reps_of(float(np.clip(effort, 0.05, 1.0))), 0.0, MOST_TRUSTED_REPS))
 
 
 @dataclass(frozen=True)

@@ -6,15 +6,16 @@ import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
-from sqlalchemy import delete
+from sqlalchemy import delete, update
 
+from curve_rank.answers.house_trials import house_trial_answer
 from curve_rank.answers.means import Library, Means
 from curve_rank.answers.people import planner_for
 from curve_rank.answers.spoken import speaking_for
@@ -23,13 +24,15 @@ from curve_rank.catalogue.library import built_in
 from curve_rank.practice.facts import lines_for
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.settings import Settings
-from curve_rank.store.demo_house import EDUCATOR, fill_demo_house
-from curve_rank.store.house import pooling
-from curve_rank.store.tables import Person, now
+from curve_rank.store import measures
+from curve_rank.store.demo_house import EDUCATOR, FIRST, fill_demo_house
+from curve_rank.store.house import forecasts, house_trials, pooling
+from curve_rank.store.tables import ForecastRow, Person, PlanClient, now
 from curve_rank.store.viewers import viewer_of
+from curve_rank.training.circumference import ArmMeasure
 from curve_rank.web import create_app
 from tests.conftest import KEPT
-from tests.helpers import LIMIT, Resting, desk_of
+from tests.helpers import LIMIT, Resting, desk_of, once_drawn
 from tests.web.pages.test_sign_in import as_anybody
 
 WREN, TAMSIN, LIFTER = "Wren Achterberg", "Tamsin Brackwater", "Alba Underhill-Sedge"
@@ -162,16 +165,17 @@ def test_blocks_under_way_keep_what_spoke_when_they_were_handed_over(mill: Mill)
         assert viewer
         for n in range(3):
             pooling.keep_share(db, mill.person(EDUCATOR) + 1 + n, "2026-01", "{}")
+        db.execute(update(PlanClient).values(handed_at=now() - timedelta(days=1)))
         number = pooling.make_edition(db, viewer, name="Kept", note="", month="2026-01")
         mark = pooling.mark_of(db, viewer, "2026-01")
         pooling.keep_offsets(db, number, '{"middle": {}, "spread": {}, "others": 0.1}', mark)
         assert pooling.begun_at(db, wren, today) is not None
         pooling.turn_to(db, viewer, number)
-        turned = pooling.turns(db)[0].at
-    with desk_of(mill.app).store.reading() as db:
-        assert turned <= now()
         assert speaking_for(db, None, today)[1] is not None
         assert speaking_for(db, mill.person(LIFTER), today)[1] is not None
+        assert speaking_for(db, wren, today)[1] is None
+        db.execute(update(PlanClient).values(handed_at=now() + timedelta(seconds=1)))
+        assert speaking_for(db, wren, today)[1] is not None  # handed over anew
 
 
 def test_one_says_yes_or_no_oneself_and_only_teachers_of_theirs_see_what_comes_of_it(
@@ -209,3 +213,90 @@ def loads(mill: Mill) -> dict[str, float]:
 
 def _undrawn(*_: Any) -> Any:
     raise AssertionError("no draws are needed")
+
+
+def test_a_trial_tosses_its_coin_and_shows_nothing_before_its_day(mill: Mill) -> None:
+    today = datetime.now(UTC).date()
+    begins, looks_on = ((today + timedelta(days=days)).isoformat() for days in (-70, 7))
+    ways = {"name": "Recline or pad?", "first": "Recline first", "second": "Pad first"}
+    asked = ways | {"difference": "0,5", "begins": begins, "looks_on": looks_on}
+    for wrong in ({"difference": "9"}, {"looks_on": asked["begins"]}, {"first": ""}, {"begins": "soon"}):
+        answer = mill.page.post("/house/trials", data=asked | wrong)
+        assert answer.status_code == 400, wrong
+    assert mill.page.post("/house/trials", data=asked).status_code == 303
+    people = [mill.person(f"{first} Underhill-Sedge") for first in FIRST[:12]]
+    for person in people:
+        assert mill.page.post("/house/trials/1/people", data={"person": person}).status_code == 303
+    again = mill.page.post("/house/trials/1/people", data={"person": people[0]})
+    assert again.status_code == 400
+    assert mill.page.post("/house/trials/1/people", data={"person": mill.person(WREN)}).status_code in (
+        400,
+        404,
+    )
+    desk = desk_of(mill.app)
+    with desk.store.writing() as db:
+        viewer = viewer_of(db, mill.person(EDUCATOR))
+        assert viewer
+        trial = house_trials.house_trial(db, viewer, 1)
+        for person, _, way in trial.people:
+            for day, more in ((trial.begins, 0.0), (trial.looks_on, 1.6 - 1.5 * way)):
+                three = tuple(34.0 + more + 0.01 * person for _ in range(3))
+                measure = ArmMeasure(day=day, when="start", relaxed=three, flexed=three)
+                measures.add_sitting(db, viewer, person, measure, None)
+    told = mill.page.get("/house/trials/1.json").get_json()
+    assert told["people"] == [6, 6]
+    assert (told["open"], told["measured"], told["slope_cm"]) == (False, 0, None)
+    assert "nothing of the outcome is shown before" in told["says"]
+    assert "Recline first" in mill.page.get("/house/trials/1").text
+    with desk.store.reading() as db:
+        _, open_ = house_trial_answer(db, viewer, 1, trial.looks_on)
+        assert open_.slope_cm == pytest.approx(1.5, abs=0.01)
+        assert open_.says == "“Recline first” made arms grow more"
+    other = as_anybody(mill.app, "Maude Ellerby")
+    assert other.get("/house/trials/1").status_code == 404
+    mill.says(f"{FIRST[0]} Underhill-Sedge", agreed=False)
+    assert sum(mill.page.get("/house/trials/1.json").get_json()["people"]) == 11
+
+
+def test_what_is_foretold_is_kept_before_it_is_done_and_scored_then(make_app: Callable[..., Flask]) -> None:
+    app = make_app(demo=True)
+    wren, tamsin = as_anybody(app, WREN), as_anybody(app, TAMSIN)
+    once_drawn(wren, "/today")
+    desk = desk_of(app)
+    assert foretold(app) == []  # who takes no part is not scored
+    wren.post("/account/house", data={"agreed": "yes"})
+    script = wren.get("/today.json").get_json()
+    rows = foretold(app)
+    heavy = [one["variant"] for one in script["exercises"] if one["variant"] != "standing-dumbbell-curl"]
+    assert [row.variant for row in rows] == heavy  # a ramp begins too light to say anything
+    assert all(3 < row.expected < 30 and 1 < row.spread < 8 for row in rows)
+    wren.get("/today.json")
+    assert [row.id for row in foretold(app)] == [row.id for row in rows]
+    first = rows[0]
+    sets = {
+        "key": "told-0000001", "day": first.day.isoformat(), "variant": first.variant, "set": 1,
+        "load_kg": first.load_kg, "reps": round(first.expected) - 2, "reserve": 2,
+    }  # fmt: skip
+    message = {"device": "phone", "written": 5, "seen": 0, "set": sets}
+    sent = wren.post("/today/log", json={"person": script["person"], "messages": [message]})
+    assert sent.get_json()["receipts"][0]["state"] == "kept"
+    with desk.store.reading() as db:
+        viewer = viewer_of(db, tamsin_number(app))
+        assert viewer
+        (scored,) = forecasts.scored(db, viewer)
+        assert abs(scored.done - scored.expected) <= 0.51
+    told = tamsin.get("/house.json").get_json()["calibration"]
+    assert [one["forecasts"] for one in told["all"]] == [1]
+    wren.post("/account/house", data={"agreed": "no"})
+    assert foretold(app) == []
+    assert tamsin.get("/house.json").get_json()["calibration"] == {}
+
+
+def foretold(app: Flask) -> list[ForecastRow]:
+    with desk_of(app).store.reading() as db:
+        return list(db.query(ForecastRow).order_by(ForecastRow.id))
+
+
+def tamsin_number(app: Flask) -> int:
+    with desk_of(app).store.reading() as db:
+        return int(db.query(Person).filter_by(name=TAMSIN).one().id)

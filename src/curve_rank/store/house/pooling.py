@@ -14,10 +14,12 @@ from curve_rank.practice.consent import house_statement
 from curve_rank.store.names import plain_name
 from curve_rank.store.tables import (
     EditionTurn,
+    ForecastRow,
     HouseConsent,
     HouseEdition,
     HouseReleaseRow,
     HouseShare,
+    HouseTrialPerson,
     Person,
     Plan,
     PlanClient,
@@ -34,7 +36,8 @@ def say(session: DbSession, viewer: Viewer, *, agreed: bool) -> None:
         HouseConsent(owner_id=viewer.person, digest=wording.digest, wording=wording.text, agreed=agreed)
     )
     if not agreed:
-        session.execute(delete(HouseShare).where(HouseShare.owner_id == viewer.person))
+        for table in (HouseShare, ForecastRow, HouseTrialPerson):
+            session.execute(delete(table).where(table.owner_id == viewer.person))
     session.flush()
 
 
@@ -58,6 +61,11 @@ def agreed(session: DbSession, viewer: Viewer) -> tuple[int, ...]:
     """Those whom the viewer may see and who agreed."""
     rows = session.scalars(select(Person.id).where(viewer.may_see(), _agreed()).order_by(Person.id))
     return tuple(rows)
+
+
+def takes_part(session: DbSession, person: int) -> bool:
+    """Whether somebody agreed."""
+    return session.scalar(select(Person.id).where(Person.id == person, _agreed())) is not None
 
 
 def who_log(session: DbSession, viewer: Viewer) -> int:

@@ -14,10 +14,13 @@ from curve_rank.store.tables.base import Base, now
 from curve_rank.store.tables.documents import Document, DocumentVersion
 from curve_rank.store.tables.house import (
     EditionTurn,
+    ForecastRow,
     HouseConsent,
     HouseEdition,
     HouseReleaseRow,
     HouseShare,
+    HouseTrialPerson,
+    HouseTrialRow,
 )
 from curve_rank.store.tables.measurements import CapturePart, CaptureRow, PictureRow, PictureSet
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
@@ -55,10 +58,13 @@ __all__ = [
     "Document",
     "DocumentVersion",
     "EditionTurn",
+    "ForecastRow",
     "HouseConsent",
     "HouseEdition",
     "HouseReleaseRow",
     "HouseShare",
+    "HouseTrialPerson",
+    "HouseTrialRow",
     "Invitation",
     "Person",
     "PersonRole",

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
-from sqlalchemy import ForeignKey, Index, String, Text, UniqueConstraint
+from sqlalchemy import Double, ForeignKey, Index, String, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
 from curve_rank.store.tables.base import Base, OwnerId, RowId, now
@@ -75,4 +75,53 @@ class HouseReleaseRow(Base):
     owner_id: Mapped[OwnerId]
     year: Mapped[int]
     content: Mapped[str] = mapped_column(Text)
+    made_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class HouseTrialRow(Base):
+    """A question that a coin is to answer over people: two ways, and the day on which it is looked at."""
+
+    __tablename__ = "house_trials"
+
+    id: Mapped[RowId]
+    owner_id: Mapped[OwnerId]
+    name: Mapped[str] = mapped_column(String(80))
+    first_way: Mapped[str] = mapped_column(String(200))
+    second_way: Mapped[str] = mapped_column(String(200))
+    difference_cm: Mapped[float] = mapped_column(Double)
+    size: Mapped[int]
+    seed: Mapped[int]
+    begins: Mapped[date]
+    looks_on: Mapped[date]
+    made_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class HouseTrialPerson(Base):
+    """That the owner takes part in a trial, and which way the coin gave them."""
+
+    __tablename__ = "house_trial_people"
+    __table_args__ = (UniqueConstraint("trial_id", "owner_id"),)
+
+    id: Mapped[RowId]
+    owner_id: Mapped[OwnerId]
+    trial_id: Mapped[int] = mapped_column(ForeignKey("house_trials.id", ondelete="CASCADE"), index=True)
+    way: Mapped[int]
+    joined_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class ForecastRow(Base):
+    """What was foretold of the owner's first set of an exercise on a day, before it was done."""
+
+    __tablename__ = "forecasts"
+    __table_args__ = (UniqueConstraint("owner_id", "day", "variant"),)
+
+    id: Mapped[RowId]
+    owner_id: Mapped[OwnerId]
+    day: Mapped[date]
+    variant: Mapped[str] = mapped_column(String(60))
+    load_kg: Mapped[float] = mapped_column(Double)
+    room: Mapped[str] = mapped_column(String(80))
+    edition: Mapped[str] = mapped_column(String(80))
+    expected: Mapped[float] = mapped_column(Double)
+    spread: Mapped[float] = mapped_column(Double)
     made_at: Mapped[datetime] = mapped_column(default=now)

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from curve_rank.answers.requests import RequestForm, Whole
+from curve_rank.answers.requests import Number, RequestForm, Whole
 
 Month = Annotated[str, Field(max_length=7)]
 
@@ -35,3 +36,20 @@ class TakingPartForm(RequestForm):
     """Whether one's log takes part."""
 
     agreed: Literal["yes", "no"] = "no"
+
+
+class HouseTrialForm(RequestForm):
+    """A trial: its question, both ways, what it is to find [cm], its first day and the day of looking."""
+
+    name: Annotated[str, Field(max_length=80)] = ""
+    first: Annotated[str, Field(max_length=200)] = ""
+    second: Annotated[str, Field(max_length=200)] = ""
+    difference: Number = 0.5
+    begins: date
+    looks_on: date
+
+
+class JoinForm(RequestForm):
+    """Who takes part."""
+
+    person: Whole

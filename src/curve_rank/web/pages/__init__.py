@@ -43,6 +43,7 @@ PAGES = (
     "loads",
     "people",
     "house",
+    "house_trials",
     "administration",
     "account",
     "sign_in",
@@ -129,6 +130,7 @@ WITHIN = {
     "stretches": "today",
     "reviews": "record",
     "trials": "blocks",
+    "house_trials": "house",
     "documents": "variants",
     "administration": "people",
 }

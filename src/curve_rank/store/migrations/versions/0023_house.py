@@ -68,7 +68,48 @@ def upgrade() -> None:
         sa.UniqueConstraint("owner_id", "year", name="uq_house_releases_owner_id"),
     )
 
+    _owned(
+        "house_trials",
+        sa.Column("name", sa.String(80), nullable=False),
+        sa.Column("first_way", sa.String(200), nullable=False),
+        sa.Column("second_way", sa.String(200), nullable=False),
+        sa.Column("difference_cm", sa.Double(), nullable=False),
+        sa.Column("size", sa.Integer(), nullable=False),
+        sa.Column("seed", sa.Integer(), nullable=False),
+        sa.Column("begins", sa.Date(), nullable=False),
+        sa.Column("looks_on", sa.Date(), nullable=False),
+        sa.Column("made_at", sa.DateTime(), nullable=False),
+    )
+    _owned(
+        "house_trial_people",
+        sa.Column("trial_id", sa.Integer(), nullable=False),
+        sa.Column("way", sa.Integer(), nullable=False),
+        sa.Column("joined_at", sa.DateTime(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["trial_id"],
+            ["house_trials.id"],
+            ondelete="CASCADE",
+            name="fk_house_trial_people_trial_id_house_trials",
+        ),
+        sa.UniqueConstraint("trial_id", "owner_id", name="uq_house_trial_people_trial_id"),
+    )
+    op.create_index("ix_house_trial_people_trial_id", "house_trial_people", ["trial_id"])
+    _owned(
+        "forecasts",
+        sa.Column("day", sa.Date(), nullable=False),
+        sa.Column("variant", sa.String(60), nullable=False),
+        sa.Column("load_kg", sa.Double(), nullable=False),
+        sa.Column("room", sa.String(80), nullable=False),
+        sa.Column("edition", sa.String(80), nullable=False),
+        sa.Column("expected", sa.Double(), nullable=False),
+        sa.Column("spread", sa.Double(), nullable=False),
+        sa.Column("made_at", sa.DateTime(), nullable=False),
+        sa.UniqueConstraint("owner_id", "day", "variant", name="uq_forecasts_owner_id"),
+    )
+
 
 def downgrade() -> None:
+    for table in ("forecasts", "house_trial_people", "house_trials"):
+        op.drop_table(table)
     for table in ("house_releases", "edition_turns", "house_editions", "house_shares", "house_consents"):
         op.drop_table(table)

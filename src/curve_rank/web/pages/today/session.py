@@ -10,6 +10,7 @@ from curve_rank.answers.today import TodayAnswer, TodayRequest, today
 from curve_rank.catalogue import words
 from curve_rank.practice.profile import WEEKDAYS
 from curve_rank.rating.joints import joints
+from curve_rank.store.house import forecasts
 from curve_rank.study.strictness import MANNERS
 from curve_rank.web import arms, current
 from curve_rank.web.access import EVERYONE, allowed
@@ -52,5 +53,11 @@ def _addresses() -> dict[str, str]:
 
 def _answer() -> TodayAnswer | None:
     """What is done today; None for somebody whose size nobody knows."""
-    asked, viewer = TodayRequest.read(request.args), current.viewer()
-    return today(current.session(), viewer, arms.means(viewer), asked)
+    asked, viewer, session = TodayRequest.read(request.args), current.viewer(), current.session()
+    answer = today(session, viewer, arms.means(viewer), asked)
+    if answer is not None and answer.foretold:
+        told = answer.foretold
+        if not forecasts.are_kept(session, viewer.person, answer.day, [one.variant for one in told]):
+            with current.writing() as writing:
+                forecasts.keep_forecasts(writing, viewer.person, answer.day, told)
+    return answer
