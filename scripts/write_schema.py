@@ -1,4 +1,4 @@
-"""Writes the JSON Schemas of a variant's document and of a bundle, and the glossary, to docs/."""
+"""Writes the JSON Schemas of what is handed out, and the glossary, to docs/."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from curve_rank.catalogue.glossary import glossary_text
 from curve_rank.catalogue.profiles import MachineProfile
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.exchange.bundles import Bundle, Item
+from curve_rank.house.release import ReleaseDocument
 from curve_rank.rating.lenses import LensDocument
 from curve_rank.study.claims import Claim
 from curve_rank.study.lecture import Lecture
@@ -65,7 +66,16 @@ def bundle_schema() -> dict[str, Any]:
     return documented.model_json_schema() | DRAFT
 
 
-SCHEMAS = {"variant-1.schema.json": variant_schema, "bundle-1.schema.json": bundle_schema}
+def release_schema() -> dict[str, Any]:
+    """The schema of what a house tells others."""
+    return ReleaseDocument.model_json_schema() | DRAFT
+
+
+SCHEMAS = {
+    "variant-1.schema.json": variant_schema,
+    "bundle-1.schema.json": bundle_schema,
+    "house-release-1.schema.json": release_schema,
+}
 
 
 def schema_text(name: str = "variant-1.schema.json") -> str:

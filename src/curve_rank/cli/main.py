@@ -50,6 +50,7 @@ COMMANDS = {
         "Moment arm, length and strength of HEAD over the elbow and a second joint.",
     ),
     "claims": ("claims.claims_command", "Verdicts on all claims, or on one CLAIM by its id."),
+    "house": ("house.house_command", "What the logs of whoever agreed say of the model together."),
     "doubt": (
         "doubt.doubt_command",
         "What a list stands on; with a NUMBER of the model named, what the list would be with it off.",

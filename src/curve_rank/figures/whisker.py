@@ -10,7 +10,7 @@ EDGE = 4.0
 
 
 CHANGE_WIDTH, CHANGE_HEIGHT = 220, 16
-BESIDE_WIDTH = 360
+BESIDE_WIDTH = 520
 
 
 def change_whisker(median: float, low: float, high: float, ends: tuple[float, float]) -> Picture:
@@ -51,7 +51,7 @@ def beside_whisker(lifted: Spread, model: Spread, ends: tuple[float, float]) -> 
         shapes=(
             Rect("whisker-band", low, 1, max(high - low, 1.0), CHANGE_HEIGHT - 2),
             line("whisker-scale", EDGE, middle, BESIDE_WIDTH - EDGE, middle),
-            line("curve-axis", at(0), 0, at(0), CHANGE_HEIGHT),
+            line("curve-domain", at(0), 0, at(0), CHANGE_HEIGHT),
             Path("whisker-line", people),
             Circle("whisker-here", at(lifted.median), middle, 3.2),
         ),

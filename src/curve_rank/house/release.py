@@ -10,14 +10,23 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
+from pydantic import BaseModel, ConfigDict, Field
 
+from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
+from curve_rank.house.shares import Share
 from curve_rank.practice.rules import rule
+from curve_rank.practice.sets import is_heavy
+from curve_rank.validation import validated
 
 Content = Literal["trial", "groups"]
+Name = Annotated[str, Field(min_length=1, max_length=60)]
+Mean = Annotated[
+    float, Field(ge=-3, le=3, allow_inf_nan=False, description="logarithm of a load over the model's")
+]
 CONTENTS: Mapping[Content, str] = {
     "trial": "the difference of one trial by coin",
     "groups": "flexors, extensors and presses or pulls against what the model says",
@@ -65,6 +74,29 @@ class Release:
             "epsilon": self.epsilon,
             "epsilon_spent": self.spent,
         }
+
+
+GROUPS_TOLD = ("flexors", "extensors", "presses_and_pulls")
+"""What three means are of."""
+
+
+def group_told(variant: Variant) -> str:
+    """In which of the three means an exercise counts."""
+    return GROUPS_TOLD[2] if is_heavy(variant) else variant.group
+
+
+def by_group(share: Share, groups: Mapping[str, str]) -> dict[str, float]:
+    """What one person says of each: by how much it lies over all that they do [1]."""
+    levels = {key: one.level for key, one in share.lifted.items() if key in groups}
+    if not levels:
+        return {}
+    whole = float(np.mean(list(levels.values())))
+    found = {}
+    for name in GROUPS_TOLD:
+        some = [value - whole for key, value in levels.items() if groups[key] == name]
+        if some:
+            found[name] = float(np.mean(some))
+    return found
 
 
 def least_people(content: Content) -> int:
@@ -127,6 +159,23 @@ def release(
     return Release(year, content, means, round(scale, 6), len(rows), epsilon, spent)
 
 
+class ReleaseDocument(BaseModel):
+    """A release as it is handed out."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", title="House release")
+
+    format: Literal["curve-rank-house-release"]
+    version: Literal[1]
+    year: Annotated[int, Field(ge=2000, le=2200)]
+    content: Content
+    people: Annotated[int, Field(ge=1, le=10**7)]
+    means: Annotated[dict[Name, Mean], Field(min_length=1, max_length=12)]
+    noise_scale: Annotated[float, Field(ge=0, le=10, description="of Laplace's noise in each mean")]
+    clipped_at: Annotated[float, Field(gt=0, le=3, description="no person's part counts for more")]
+    epsilon: Annotated[float, Field(gt=0, le=20, description="of this release")]
+    epsilon_spent: Annotated[float, Field(gt=0, le=1000, description="of all releases of the house so far")]
+
+
 def release_from(data: Mapping[str, Any]) -> Release:
     """A release as another house handed it out.
 
@@ -135,24 +184,7 @@ def release_from(data: Mapping[str, Any]) -> Release:
     BadInputError
         Naming the field that is not as it should be.
     """
-    if data.get("format") != "curve-rank-house-release" or data.get("version") != 1:
-        raise BadInputError("format", str(data.get("format")), "curve-rank-house-release, version 1")
-    content = next((one for one in CONTENTS if one == data.get("content")), None)
-    if content is None:
-        raise BadInputError("content", str(data.get("content"))[:80], " or ".join(CONTENTS))
-    means = data.get("means")
-    if not isinstance(means, dict) or not means:
-        raise BadInputError("means", str(means)[:80], "numbers by name")
-    numbers = {"year": (2000, 2200), "people": (1, 10**7), "noise_scale": (0, 10), "epsilon": (0, 20)}
-    found = {key: _number(data, key, *ends) for key, ends in numbers.items()}
-    spent = _number(data, "epsilon_spent", 0, 1000)
-    plain = {str(key)[:60]: _number(means, key, -3, 3) for key in means}
-    year, people = int(found["year"]), int(found["people"])
-    return Release(year, content, plain, found["noise_scale"], people, found["epsilon"], spent)
-
-
-def _number(data: Mapping[str, Any], key: str, least: float, most: float) -> float:
-    value = data.get(key)
-    if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
-        raise BadInputError(str(key)[:60], str(value)[:80], f"a number from {least:g} to {most:g}")
-    return float(value)
+    read = validated(ReleaseDocument, dict(data), "release")
+    return Release(
+        read.year, read.content, read.means, read.noise_scale, read.people, read.epsilon, read.epsilon_spent
+    )

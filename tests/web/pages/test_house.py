@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -10,7 +11,9 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
+from click.testing import CliRunner
 from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import delete, update
@@ -21,6 +24,8 @@ from curve_rank.answers.people import planner_for
 from curve_rank.answers.spoken import speaking_for
 from curve_rank.background.draws import Draws
 from curve_rank.catalogue.library import built_in
+from curve_rank.cli.main import main
+from curve_rank.house.release import GROUPS_TOLD, release
 from curve_rank.practice.facts import lines_for
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.settings import Settings
@@ -28,7 +33,7 @@ from curve_rank.store import measures
 from curve_rank.store.demo_house import EDUCATOR, FIRST, fill_demo_house
 from curve_rank.store.house import forecasts, house_trials, pooling
 from curve_rank.store.tables import ForecastRow, Person, PlanClient, now
-from curve_rank.store.viewers import viewer_of
+from curve_rank.store.viewers import local_educator, viewer_of
 from curve_rank.training.circumference import ArmMeasure
 from curve_rank.web import create_app
 from tests.conftest import KEPT
@@ -300,3 +305,37 @@ def foretold(app: Flask) -> list[ForecastRow]:
 def tamsin_number(app: Flask) -> int:
     with desk_of(app).store.reading() as db:
         return int(db.query(Person).filter_by(name=TAMSIN).one().id)
+
+
+def test_nothing_is_told_to_other_houses_by_so_few_and_what_they_tell_is_read(mill: Mill) -> None:
+    mill.freeze()
+    refused = mill.page.post("/house/releases")
+    assert refused.status_code == 400
+    assert "of fewer than 200 the noise" in " ".join(refused.text.split())
+    assert mill.page.get("/house/releases/2026.json").status_code == 400
+    rows = [{"flexors": 0.05}] * 220
+    told = release(rows, GROUPS_TOLD, "groups", 2026, (), np.random.default_rng(1))
+    page = mill.page.post("/house/releases/read", data={"text": json.dumps(told.as_data())}).text
+    assert "of 220 people" in page
+    assert f"flexors {100 * told.means['flexors']:+.1f} %".replace("-", "−") in " ".join(page.split())
+    for text in ("", "[]", "{", '{"format": "x"}', json.dumps(told.as_data() | {"people": 0})):
+        answer = mill.page.post("/house/releases/read", data={"text": text})
+        assert answer.status_code == 400, text
+
+
+def test_the_shell_reads_a_house_and_freezes_its_month(mill: Mill, tmp_path: Path) -> None:
+    ran = CliRunner().invoke(main, ["house", "--data", str(tmp_path / "data"), "--json"])
+    assert ran.exit_code == 0, ran.output
+    assert json.loads(ran.output)["people"] == 0
+    with desk_of(mill.app).store.writing() as db:
+        owner = local_educator(db)
+        assert owner
+        teacher = mill.person(EDUCATOR)
+        db.execute(update(Person).where(Person.owner_id == teacher).values(owner_id=owner.person))
+    ran = CliRunner().invoke(main, ["house", "--data", str(tmp_path / "data"), "--freeze"])
+    assert ran.exit_code == 0, ran.output
+    assert "40 of 42 who log agree" in ran.output
+    assert "wrist extensors: −" in ran.output
+    again = CliRunner().invoke(main, ["house", "--data", str(tmp_path / "data"), "--freeze"])
+    assert again.exit_code == 2
+    assert "not frozen yet" in again.output

@@ -63,6 +63,12 @@ def agreed(session: DbSession, viewer: Viewer) -> tuple[int, ...]:
     return tuple(rows)
 
 
+def names(session: DbSession, viewer: Viewer) -> dict[int, str]:
+    """Names of those whom the viewer may see and who agreed."""
+    rows = session.execute(select(Person.id, Person.name).where(viewer.may_see(), _agreed()))
+    return {row.id: row.name for row in rows}
+
+
 def takes_part(session: DbSession, person: int) -> bool:
     """Whether somebody agreed."""
     return session.scalar(select(Person.id).where(Person.id == person, _agreed())) is not None

@@ -53,3 +53,9 @@ class JoinForm(RequestForm):
     """Who takes part."""
 
     person: Whole
+
+
+class OtherHouseForm(RequestForm):
+    """What another house told, as it was handed out."""
+
+    text: Annotated[str, Field(max_length=4000)] = ""

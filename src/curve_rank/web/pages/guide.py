@@ -21,6 +21,7 @@ APART = {"validation": "what the model is held against", "accessibility": "who c
 """What is no journey, and what it says."""
 PICTURE = re.compile(r'src="\.\./screenshots/([\w-]+\.(?:png|svg))"')
 
+HEADING = re.compile(r"<h2>([\w ]+)</h2>")
 LINK = re.compile(r'<a href="(/[^"?#]*)[^"]*">(.*?)</a>', re.DOTALL)
 
 
@@ -52,8 +53,13 @@ def _page(part: str) -> str:
     shown = PICTURE.sub(
         lambda found: f'src="{url_for("static", filename=f"screenshots/{found[1]}")}" loading="lazy"', html
     )
-    shown = LINK.sub(_where_it_leads, shown)
+    shown = LINK.sub(_where_it_leads, HEADING.sub(_with_anchor, shown))
     return render_template("pages/guide/guide.html", guide=Markup(shown), part=part, parts=PARTS, apart=APART)
+
+
+def _with_anchor(found: re.Match[str]) -> str:
+    """A heading that can be led to."""
+    return f'<h2 id="{found[1].lower().replace(" ", "-")}">{found[1]}</h2>'
 
 
 def _where_it_leads(found: re.Match[str]) -> str:

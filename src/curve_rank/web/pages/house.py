@@ -6,7 +6,9 @@ from flask import Blueprint, jsonify, redirect, render_template, request, url_fo
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
-from curve_rank.answers.house import ExerciseSeen, HouseAnswer, HouseBook
+from curve_rank.answers.house import HouseBook
+from curve_rank.answers.house_releases import OtherHouse, make_release, other_house, releases, why_none
+from curve_rank.answers.house_seen import ExerciseSeen, HouseAnswer
 from curve_rank.answers.plain import plain
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.figures.svg import svg
@@ -15,7 +17,7 @@ from curve_rank.practice.consent import house_statement
 from curve_rank.store.house import pooling
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import EDUCATOR, EVERYONE, TEACHING, allowed
-from curve_rank.web.forms.house import EditionForm, HouseQuery, SpeakForm, TakingPartForm
+from curve_rank.web.forms.house import EditionForm, HouseQuery, OtherHouseForm, SpeakForm, TakingPartForm
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("house", __name__)
@@ -84,6 +86,40 @@ def speak() -> ResponseReturnValue:
     return redirect(url_for("house.show"), 303)
 
 
+@blueprint.post("/house/releases")
+@allowed(EDUCATOR, confirmed=True)
+def tell() -> ResponseReturnValue:
+    """Make this year's release: its noise is drawn once."""
+    try:
+        made = make_release(_book())
+    except BadInputError as error:
+        return _page(str(error)), status_of(error)
+    notices.tell(f"The release of {made.year} is made, with its noise. It stays as it is.")
+    return redirect(url_for("house.show", _anchor="h-release"), 303)
+
+
+@blueprint.get("/house/releases/<int:year>.json")
+@allowed(EDUCATOR)
+def released(year: int) -> ResponseReturnValue:
+    """One of one's own releases, for other houses."""
+    found = next((one for one in releases(_book()) if one.year == year), None)
+    if found is None:
+        raise UnknownNameError("release", year, "a year that was told of")
+    return jsonify(found.as_data())
+
+
+@blueprint.post("/house/releases/read")
+@allowed(EDUCATOR)
+def read_release() -> ResponseReturnValue:
+    """What another house told, read as one more study."""
+    try:
+        form = OtherHouseForm.read(request.form)
+        other = other_house(form.text)
+    except BadInputError as error:
+        return _page(str(error)), status_of(error)
+    return _page(other=other)
+
+
 @blueprint.get("/account/house")
 @allowed(*EVERYONE)
 def consent() -> ResponseReturnValue:
@@ -108,17 +144,24 @@ def take_part() -> ResponseReturnValue:
 
 
 def _book() -> HouseBook:
-    return HouseBook(current.desk(), current.session(), current.viewer(), arms.means(waits=True))
+    desk = current.desk()
+    return HouseBook(desk.store, desk.house, current.session(), current.viewer(), arms.means(waits=True))
 
 
 def _answer(patience: float = 0.0) -> HouseAnswer:
     return _book().answer(HouseQuery.read(request.args).month, patience)
 
 
-def _page(problem: str = "") -> str:
-    answer = _answer()
+def _page(problem: str = "", other: OtherHouse | None = None) -> str:
+    book, answer = _book(), _answer()
     return render_template(
-        "pages/house/house.html", answer=answer, problem=problem, on_scale=lambda one: _on_scale(one, answer)
+        "pages/house/house.html",
+        answer=answer,
+        problem=problem,
+        other=other,
+        releases=releases(book),
+        refusal=why_none(book),
+        on_scale=lambda one: _on_scale(one, answer),
     )
 
 

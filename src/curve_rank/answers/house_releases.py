@@ -1,0 +1,90 @@
+"""What a house tells others of itself once a year, and what another house told."""
+
+from __future__ import annotations
+
+import json
+import secrets
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from curve_rank.errors import BadInputError
+from curve_rank.house.release import (
+    GROUPS_TOLD,
+    Release,
+    by_group,
+    group_told,
+    refusal,
+    release,
+    release_from,
+)
+from curve_rank.house.shares import Share
+from curve_rank.practice.rules import rule
+from curve_rank.store.house import pooling
+from curve_rank.study.personal import TENTH
+
+if TYPE_CHECKING:
+    from curve_rank.answers.house import HouseBook
+
+
+def releases(book: HouseBook) -> tuple[Release, ...]:
+    """What the viewer's house has told."""
+    return tuple(release_from(json.loads(text)) for text in pooling.releases(book.db, book.viewer))
+
+
+def why_none(book: HouseBook) -> str:
+    """Why nothing may be told to other houses this year; empty where it may."""
+    there = pooling.months(book.db, book.viewer)
+    people = len(pooling.shares(book.db, book.viewer, there[0])) if there else 0
+    return refusal("groups", people, releases(book), book.today.year)
+
+
+def make_release(book: HouseBook) -> Release:
+    """This year's release, of the newest month: its noise is drawn, and kept.
+
+    Raises
+    ------
+    BadInputError
+        Saying why not.
+    """
+    there = pooling.months(book.db, book.viewer)
+    texts = pooling.shares(book.db, book.viewer, there[0]) if there else ()
+    groups = {one.id: group_told(one) for one in book.means.variants}
+    rows = [by_group(Share.read(text), groups) for text in texts]
+    year, before = book.today.year, releases(book)
+    rng = np.random.default_rng(secrets.randbits(128))
+    made = release(rows, GROUPS_TOLD, "groups", year, before, rng)
+    with book.store.writing() as db:
+        pooling.keep_release(db, book.viewer, year, json.dumps(made.as_data()))
+    return made
+
+
+@dataclass(frozen=True)
+class OtherHouse:
+    """What another house told: each number with what its noise and its people leave unsure [%]."""
+
+    told: Release
+    rows: tuple[tuple[str, float, float], ...]
+    weight: float
+    """Of the model's own error it is worth so many exercises [1]."""
+
+
+def other_house(text: str) -> OtherHouse:
+    """A release as it was handed out, as one more study with its weight.
+
+    Raises
+    ------
+    BadInputError
+    """
+    try:
+        data = json.loads(text)
+    except ValueError as error:
+        raise BadInputError("release", text[:80], "the JSON that a house handed out") from error
+    if not isinstance(data, dict):
+        raise BadInputError("release", text[:80], "the JSON that a house handed out")
+    told = release_from(data)
+    # Laplace's noise, and people of whom each lies a tenth from the next
+    wide = float(np.sqrt(2 * told.noise**2 + rule("release.person") ** 2 / told.people))
+    rows = tuple((name, 100 * value, 100 * TENTH * wide) for name, value in told.means.items())
+    return OtherHouse(told, rows, (rule("house.own_error") / wide) ** 2)
