@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -339,3 +340,18 @@ def test_the_shell_reads_a_house_and_freezes_its_month(mill: Mill, tmp_path: Pat
     again = CliRunner().invoke(main, ["house", "--data", str(tmp_path / "data"), "--freeze"])
     assert again.exit_code == 2
     assert "not frozen yet" in again.output
+
+
+def test_a_claim_about_loads_gets_a_second_pan_from_ones_own_floor_alone(mill: Mill) -> None:
+    address = "/claims/thumb_up_is_stronger"
+    assert "What is lifted here" not in mill.page.get(address).text
+    mill.freeze()
+    page = " ".join(mill.page.get(address).text.split())
+    both = {one["variants"][0]: one for one in mill.data()["exercises"]}
+    more, less = (
+        both[key]["lifted"]["median"] for key in ("standing-thumb-up-curl", "standing-dumbbell-curl")
+    )
+    assert more > less
+    assert re.search(r"What is lifted here</b>, by \d+ people who do both: \+\d+ % \(\+\d+ to \+\d+\)", page)
+    assert "What is lifted here" not in mill.page.get("/claims/sits_up").text  # not about loads
+    assert "What is lifted here" not in as_anybody(mill.app, "Maude Ellerby").get(address).text

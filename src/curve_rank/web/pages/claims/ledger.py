@@ -7,6 +7,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.answers.claims import ClaimAnswer, ClaimBook, ClaimsRequest, LedgerAnswer
+from curve_rank.answers.house_pan import house_pan
 from curve_rank.answers.leaflets import a_claim
 from curve_rank.answers.plain import plain
 from curve_rank.figures.balance import balance
@@ -71,6 +72,7 @@ def one(key: str) -> ResponseReturnValue:
         turn_words=turn_words,
         parameter_words=parameter_words,
         is_mine=mine,
+        pan=house_pan(session, viewer, arms.means(waits=True), answer.entry.claim),
         versions=versions(session, viewer, "claim", key) if mine else (),
     )
 
