@@ -9,6 +9,7 @@ from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 
 from curve_rank.answers.claims import UnderWay
+from curve_rank.answers.house_growth import dose_seen
 from curve_rank.answers.house_seen import (
     HouseAnswer,
     HouseEditionSeen,
@@ -255,6 +256,7 @@ class HouseBook:
             offsets=offsets_seen(fitted, variants, self.means.modeller) if fitted else (),
             numbers=tuple(number_seen(one) for one in fitted.numbers) if fitted else (),
             editions=self._editions(),
+            doses=dose_seen(self.db, self.viewer),
             calibration=self._calibration(foretold, names),
             drift=drift(foretold),
             turns=pooling.turns(self.db),

@@ -9,6 +9,7 @@ import numpy as np
 
 from curve_rank.answers.claims import UnderWay
 from curve_rank.answers.doubt import DoubtedNumber
+from curve_rank.answers.house_growth import DoseSeen
 from curve_rank.answers.plain import SHAPES, Shown, to_digits
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import SCALES
@@ -111,6 +112,7 @@ class HouseAnswer:
     offsets: tuple[ExerciseOffset, ...]
     numbers: tuple[NumberSeen, ...]
     editions: tuple[HouseEditionSeen, ...]
+    doses: DoseSeen
     calibration: dict[str, tuple[Calibration, ...]]
     drift: Drift
     turns: Shown[tuple[Turn, ...]]

@@ -198,6 +198,7 @@ def test_one_says_yes_or_no_oneself_and_only_teachers_of_theirs_see_what_comes_o
     wren.post("/account/house", data={"agreed": "yes"})
     assert "takes part" in wren.get("/account/house").text
     assert "1 of 2 people" in tamsin.get("/house").text
+    assert "1 block of 1 person" in " ".join(tamsin.get("/house").text.split())  # Wren's arm was measured
     assert "0 of 0" in as_anybody(app, "Osric Vayle").get("/house").text
     wren.post("/account/house", data={"agreed": "no"})
     assert "0 of 2 people" in tamsin.get("/house").text
