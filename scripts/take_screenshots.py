@@ -17,6 +17,8 @@ from waitress.server import create_server
 
 from curve_rank.settings import Settings
 from curve_rank.store.demo import fill_demo
+from curve_rank.store.demo_house import EDUCATOR, fill_demo_house
+from curve_rank.store.tables import Person
 from curve_rank.web import create_app
 from curve_rank.web.current import desk
 
@@ -34,7 +36,7 @@ PICTURES = (
     Scene(elbow=124, upper_arm=36, tilt=3),
 )
 WREN, TAMSIN = "Wren Achterberg", "Tamsin Brackwater"
-AS = {"/today": WREN, "/my-record": WREN, "/reviews/1": WREN, "/clients": TAMSIN}
+AS = {"/today": WREN, "/my-record": WREN, "/reviews/1": WREN, "/clients": TAMSIN, "/house": EDUCATOR}
 """Who looks, where it is not the educator."""
 VIEWS = (
     # name, address, size, colours, what to click first
@@ -55,7 +57,7 @@ VIEWS = (
     ("today-phone", "/today", PHONE, "light", None),
     ("record", "/my-record", (1280, 1500), "light", None),
     ("review", "/reviews/1", (1280, 1150), "light", None),
-    ("stretches", "/stretches?head=biceps_long&head=triceps_long", (1280, 900), "light", None),
+    ("house", "/house", (1280, 1080), "light", None),
     ("sets", SET, (1280, 1080), "light", None),
 )
 
@@ -87,6 +89,10 @@ def _measure_and_publish(app: Flask) -> None:
     client.post("/measure/pictures/1/marks", data=marks)
     for page in ("/variants/chin-up/publish", "/board/publish?target=biceps_long&with=dumbbell"):
         client.post(page)
+    with app.app_context(), desk().store.reading() as session:
+        teacher = session.query(Person).filter_by(name=EDUCATOR).one().id
+    client.post("/sign-in/as", data={"person": teacher})
+    client.post("/house/freeze")
     app.config["WTF_CSRF_ENABLED"] = True
 
 
@@ -96,6 +102,7 @@ def main() -> None:
         with app.app_context():
             kept = desk()
         fill_demo(kept.store)
+        fill_demo_house(kept.store)
         server = create_server(app, host="127.0.0.1", port=0)
         threading.Thread(target=server.run, daemon=True).start()
         path = shutil.which("chromium") or shutil.which("chromium-browser")
