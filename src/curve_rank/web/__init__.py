@@ -32,7 +32,7 @@ from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
 from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
 from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile
-from curve_rank.web.pages import place_here, rooms, who
+from curve_rank.web.pages import place_here, rooms, spoken, who
 
 
 class RowNumber(IntegerConverter):
@@ -125,6 +125,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         place_here=place_here,
         may_enter=may_enter,
         who=who,
+        spoken=spoken,
         cast=lambda: everyone(current.session()),
         same_query=same_query,
         made_now=made_now,

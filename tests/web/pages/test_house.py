@@ -118,6 +118,7 @@ def test_the_capacity_that_is_too_low_is_found_told_and_put_into_an_edition(mill
     assert loads(mill) == before  # nothing moves by itself
     mill.page.post("/house/speak", data={"edition": edition["id"]})
     assert "<b>Mill</b>" in mill.page.get("/house").text
+    assert "edition <b>Mill</b> has them" in " ".join(mill.page.get("/people").text.split())  # on every page
     after, offsets = loads(mill), {one["variant"]: one["more"]["median"] for one in told["offsets"]}
     moved = {key: 100 * (after[key] / before[key] - 1) for key in EXERCISES}
     one, other = EXERCISES

@@ -8,6 +8,7 @@ from importlib import import_module
 from flask import Blueprint, Flask, request
 
 from curve_rank.errors import UnavailableError
+from curve_rank.store.house import pooling
 from curve_rank.store.viewers import Viewer
 from curve_rank.web import current
 from curve_rank.web.access import may_enter
@@ -145,6 +146,15 @@ def who() -> Viewer | None:
         return current.viewer_or_none()
     except UnavailableError:
         return None
+
+
+def spoken() -> str:
+    """The name of the edition in which loads speak, for whoever is here; empty for the published model."""
+    viewer = who()
+    if viewer is None:
+        return ""
+    edition = pooling.speaking(current.session())
+    return edition.name if edition else ""
 
 
 def rooms() -> tuple[tuple[PageGroup, ...], tuple[Place, ...]]:
