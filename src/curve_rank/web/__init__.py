@@ -29,7 +29,7 @@ from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
 from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
-from curve_rank.web import access, current, logbook, notices, pages, problems, security, serving
+from curve_rank.web import access, current, dresses, logbook, notices, pages, problems, security, serving
 from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile
 from curve_rank.web.pages import place_here, rooms, spoken, who
@@ -43,12 +43,6 @@ class RowNumber(IntegerConverter):
 
 HALL = 20
 """So many people's requests may come from the one address of a hall."""
-STYLE_SHEETS = (
-    "fonts", "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",
-    "claims", "doubt", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches",
-    "record", "pages", "faults", "administration", "taking", "lectures", "schools", "house",
-)  # fmt: skip
-"""What a page is dressed in; one that is opened in a gym says itself what it needs."""
 
 
 def create_app(
@@ -99,6 +93,7 @@ def create_app(
     access.register(app)
     security.Forgery(app)
     serving.register(app)
+    dresses.register(app)
     app.after_request(current.write_down_look)
     app.teardown_appcontext(current.close_session)
     problems.register(app)
@@ -131,7 +126,6 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         made_now=made_now,
         version=__version__,
         static_version=version_of_static,
-        style_sheets=STYLE_SHEETS,
     )
     app.jinja_env.filters |= FILTERS
     app.jinja_env.filters["kilograms"] = mass_shown

@@ -98,6 +98,8 @@ def _own(error: CurveRankError) -> Response:
 ADDRESSED = frozenset(
     (
         "variant",
+        "dress",
+        "release",
         "claim",
         "profile",
         "link",

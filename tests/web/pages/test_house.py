@@ -315,7 +315,7 @@ def test_nothing_is_told_to_other_houses_by_so_few_and_what_they_tell_is_read(mi
     refused = mill.page.post("/house/releases")
     assert refused.status_code == 400
     assert "of fewer than 200 the noise" in " ".join(refused.text.split())
-    assert mill.page.get("/house/releases/2026.json").status_code == 400
+    assert mill.page.get("/house/releases/2026.json").status_code == 404
     rows = [{"flexors": 0.05}] * 220
     told = release(rows, GROUPS_TOLD, "groups", 2026, (), np.random.default_rng(1))
     page = mill.page.post("/house/releases/read", data={"text": json.dumps(told.as_data())}).text

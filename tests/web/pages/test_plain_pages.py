@@ -12,6 +12,7 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.catalogue.glossary import glossary, glossary_text
 from curve_rank.figures.palette import palette
 from curve_rank.rating.cautions import cautions
+from curve_rank.web.dresses import STATIC
 from curve_rank.web.pages.guide import PARTS
 
 ROOT = Path(__file__).parents[3]
@@ -29,7 +30,9 @@ def test_the_guide_is_the_one_in_the_documents_and_its_pictures_are_there(client
         text = (ROOT / "docs" / "guide" / f"{part}.md").read_text(encoding="utf-8")
         page = client.get(address).text
         for level, heading in re.findall(r"^(#+) (.+)$", text, re.M):
-            assert f"<h{len(level)}>{escape(heading, quote=False)}</h{len(level)}>" in page
+            led_to = f' id="{heading.lower().replace(" ", "-")}"' if re.fullmatch(r"[\w ]+", heading) else ""
+            opening = f"<h{len(level)}{led_to if len(level) == 2 else ''}>"
+            assert f"{opening}{escape(heading, quote=False)}</h{len(level)}>" in page
         pictures = re.findall(r'<img src="([^"]+)" loading', page)
         assert len(pictures) == text.count("](../screenshots/")
         assert all(client.get(one).mimetype == "image/png" for one in pictures)
@@ -52,8 +55,18 @@ def test_safety_has_every_caution(client: FlaskClient) -> None:
     assert "licensed clinician" in page
 
 
-def test_the_palette_is_served_once_for_all_pages(client: FlaskClient) -> None:
-    sheet = client.get("/palette.css")
+def test_a_page_is_dressed_by_one_sheet_that_holds_every_other(client: FlaskClient) -> None:
+    page = client.get("/guide").text
+    (address,) = re.findall(r'<link rel="stylesheet" href="([^"]+)"', page)
+    sheet = client.get(address)
     assert sheet.mimetype == "text/css"
-    assert palette().heads["biceps_long"].dark in sheet.text
-    assert client.get("/guide").text.count("/palette.css") == 1
+    assert "immutable" in sheet.headers["Cache-Control"]
+    colours = client.get("/palette.css").text
+    assert palette().heads["biceps_long"].dark in colours
+    assert colours in sheet.text
+    apart = {"fonts-still", "frozen", "phone-room"}  # of pages that say themselves what they need
+    for path in sorted((STATIC / "css").glob("*.css")):
+        assert (path.read_text("utf-8") in sheet.text) is (path.stem not in apart), path.stem
+    for found in re.findall(r'url\("(\.\./[^"]+)"\)', sheet.text):
+        assert client.get(f"{address.rpartition('/')[0]}/{found}").status_code == 200, found
+    assert client.get(address.replace("desk", "night")).status_code == 404

@@ -15,7 +15,7 @@ from curve_rank.house.growth import DESIGNS, people_needed
 from curve_rank.store import people
 from curve_rank.store.house import house_trials, pooling
 from curve_rank.web import current, notices
-from curve_rank.web.access import EDUCATOR, allowed
+from curve_rank.web.access import TEACHING, allowed
 from curve_rank.web.forms.house import HouseTrialForm, JoinForm
 from curve_rank.web.problems import status_of
 
@@ -26,14 +26,14 @@ DIFFERENCES = (0.3, 0.5, 1.0)
 
 
 @blueprint.get("/house/trials")
-@allowed(EDUCATOR)
+@allowed(*TEACHING)
 def index() -> ResponseReturnValue:
     """All of one's own, and a new one."""
     return _index()
 
 
 @blueprint.post("/house/trials")
-@allowed(EDUCATOR)
+@allowed(*TEACHING)
 def make() -> ResponseReturnValue:
     """Ask a question; nobody takes part yet."""
     try:
@@ -50,21 +50,21 @@ def make() -> ResponseReturnValue:
 
 
 @blueprint.get("/house/trials/<row:number>")
-@allowed(EDUCATOR)
+@allowed(*TEACHING)
 def show(number: int) -> ResponseReturnValue:
     """One trial."""
     return _page(number)
 
 
 @blueprint.get("/house/trials/<row:number>.json")
-@allowed(EDUCATOR)
+@allowed(*TEACHING)
 def data(number: int) -> ResponseReturnValue:
     """The same for other programs."""
     return jsonify(plain(house_trial_answer(current.session(), current.viewer(), number)[1]))
 
 
 @blueprint.post("/house/trials/<row:number>/people")
-@allowed(EDUCATOR)
+@allowed(*TEACHING)
 def join(number: int) -> ResponseReturnValue:
     """Let the coin give somebody a way."""
     try:
