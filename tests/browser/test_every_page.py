@@ -32,7 +32,8 @@ PAGES = (
     "/clients/4/check", "/clients/6/fitted/reclined-30-dumbbell-curl", "/rooms/1", "/blocks",
     "/blocks/new?for=4", "/blocks/2", "/my-block",
     "/today", "/stretches?head=biceps_long&head=triceps_long", "/today?sore=elbow&side=left",
-    "/record/4", "/record/4/import", "/tape/4", "/reviews/1?for=4", "/trials",
+    "/record/4", "/record/4/import", "/tape/4", "/reviews/1?for=4", "/trials", "/house", "/house/trials",
+    "/account/house",
     "/sketch?item=chin-up", "/sketch/ask?deck=3", "/sketch/room?deck=3",
 )  # fmt: skip
 
