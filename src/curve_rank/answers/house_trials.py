@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Annotated
 from curve_rank.answers.plain import SHAPES, to_digits
 from curve_rank.house.coin import answer_of
 from curve_rank.house.growth import GrowthLine
+from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
 from curve_rank.store import measures
 from curve_rank.store.house import house_trials
@@ -75,7 +76,8 @@ def house_trial_answer(
 
 def _says(trial: HouseTrial, line: GrowthLine | None, *, is_open: bool) -> str:
     if not is_open:
-        return f"nothing of the outcome is shown before {trial.looks_on.isoformat()}"
+        day = f"{day_in_words(trial.looks_on)} {trial.looks_on.year}"
+        return f"nothing of the outcome is shown before {day}"
     if line is None:
         return "too few people were measured at both ends"
     if not line.differs:
