@@ -33,6 +33,7 @@ from curve_rank.practice.rules import rule
 from curve_rank.store import logs, people
 from curve_rank.store.house import forecasts, pooling
 from curve_rank.store.house.pooling import Edition
+from curve_rank.store.viewers import viewer_of
 
 if TYPE_CHECKING:
     from curve_rank.store.database import DbSession, Store
@@ -125,7 +126,7 @@ class HouseBook:
 
     def _open_month(self) -> str:
         month = self.this_month
-        if month in pooling.months(self.db, self.viewer):
+        if pooling.is_frozen(self.db, month):
             raise BadInputError("month", month, "one that is not frozen yet; the next begins on the first")
         return month
 
@@ -140,13 +141,19 @@ class HouseBook:
         return keep
 
     def logs(self) -> tuple[HouseLog, ...]:
-        """Logs of those who agreed, and whose size is known."""
+        """Logs of everybody who agreed and whose size is known, each read as their own.
+
+        Whoever asks for a month only sets it going: they see of it those whom they may see.
+        """
         found = []
-        for person in pooling.agreed(self.db, self.viewer):
-            row = people.known_person(self.db, self.viewer, person)
+        since = date.fromordinal(self.today.toordinal() - LOOKED_BACK)
+        for person in pooling.everyone_agreed(self.db):
+            own = viewer_of(self.db, person)
+            if own is None:
+                continue
+            row = people.known_person(self.db, own, person)
             if row.bodies:
-                since = date.fromordinal(self.today.toordinal() - LOOKED_BACK)
-                log = logs.log_of(self.db, self.viewer, person, since=since)
+                log = logs.log_of(self.db, own, person, since=since)
                 found.append(HouseLog(person, people.body_of(row), log))
         return tuple(found)
 
@@ -179,7 +186,7 @@ class HouseBook:
         with self.store.writing() as db:
             number = pooling.make_edition(db, self.viewer, name=name, note=note, month=month)
         self.db.rollback()
-        self.refresh(pooling.edition(self.db, number))
+        self.refresh(pooling.edition(self.db, self.viewer, number))
         return number
 
     def let_speak(self, number: int | None) -> str:
@@ -191,7 +198,7 @@ class HouseBook:
         """
         name = "The model as it is published"
         if number is not None:
-            edition = pooling.edition(self.db, number)
+            edition = pooling.edition(self.db, self.viewer, number)
             name = f"“{edition.name}”"
             if not self.refresh(edition):
                 raise BadInputError("edition", edition.name, f"one that {edition.author_name} works out anew")
@@ -247,7 +254,7 @@ class HouseBook:
             agreed=len(pooling.agreed(self.db, self.viewer)),
             logging=pooling.who_log(self.db, self.viewer),
             people=len(shares),
-            may_freeze=self.this_month not in there and run is None,
+            may_freeze=not pooling.is_frozen(self.db, self.this_month) and run is None,
             fitted=fitted is not None,
             own_error=fitted.own_error if fitted else None,
             scales=scales_seen(fitted) if fitted else "",
@@ -259,7 +266,7 @@ class HouseBook:
             doses=dose_seen(self.db, self.viewer),
             calibration=self._calibration(foretold, names),
             drift=drift(foretold),
-            turns=pooling.turns(self.db),
+            turns=pooling.turns(self.db, self.viewer),
             under_way=UnderWay(run.done, run.total) if run else None,
         )
 
@@ -270,7 +277,7 @@ class HouseBook:
         if not foretold:
             return {}
         called = pooling.names(self.db, self.viewer)
-        editions = {str(one.id): one.name for one in pooling.editions(self.db)}
+        editions = {str(one.id): one.name for one in pooling.editions(self.db, self.viewer)}
         return {
             "all": calibrated(foretold, lambda _: "all"),
             "exercise": calibrated(foretold, lambda one: names.get(one.variant, one.variant)),
@@ -282,11 +289,11 @@ class HouseBook:
         }
 
     def _editions(self) -> tuple[HouseEditionSeen, ...]:
-        speaking = pooling.speaking(self.db)
+        speaking = pooling.speaking(self.db, self.viewer.person)
         return tuple(
             HouseEditionSeen(
                 one.id, one.name, one.note, one.month, one.author_name, f"{one.made_at:%Y-%m-%d}",
                 speaking is not None and speaking.id == one.id, is_current(self.db, one),
             )
-            for one in pooling.editions(self.db)
+            for one in pooling.editions(self.db, self.viewer)
         )  # fmt: skip

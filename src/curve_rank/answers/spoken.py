@@ -21,8 +21,9 @@ def speaking_for(db: DbSession, person: int | None, today: date) -> tuple[str, H
     A block under way keeps what spoke when it was handed over. Where somebody has left what an edition was
     worked out from, it says nothing until it is worked out anew.
     """
-    begun = pooling.begun_at(db, person, today) if person is not None else None
-    edition = pooling.speaking(db, begun)
+    if person is None or not pooling.any_turned(db):
+        return "", None
+    edition = pooling.speaking(db, person, pooling.begun_at(db, person, today))
     if edition is None or not is_current(db, edition):
         return "", None
     return f"{edition.id} {edition.mark}", HouseShift.read(edition.offsets)
@@ -39,6 +40,6 @@ def as_spoken(
 ) -> Callable[[Mapping[str, Facts]], Mapping[str, Facts]] | None:
     """What makes facts as the edition has them that speaks for somebody; None for the published model."""
     _, shift = speaking_for(db, person, today)
-    if shift is None:
+    if shift is None or person is None:
         return None
-    return partial(as_the_house_lifts, shift=shift, known=people.known_variant(db, person) if person else "")
+    return partial(as_the_house_lifts, shift=shift, known=people.known_variant(db, person))

@@ -119,6 +119,10 @@ def test_the_capacity_that_is_too_low_is_found_told_and_put_into_an_edition(mill
     mill.page.post("/house/speak", data={"edition": edition["id"]})
     assert "<b>Mill</b>" in mill.page.get("/house").text
     assert "edition <b>Mill</b> has them" in " ".join(mill.page.get("/people").text.split())  # on every page
+    maude = as_anybody(mill.app, "Maude Ellerby")
+    assert "Mill" not in maude.get("/people").text  # another house's
+    assert maude.get("/house.json").get_json()["editions"] == []
+    assert maude.post("/house/speak", data={"edition": edition["id"]}).status_code == 400
     after, offsets = loads(mill), {one["variant"]: one["more"]["median"] for one in told["offsets"]}
     moved = {key: 100 * (after[key] / before[key] - 1) for key in EXERCISES}
     one, other = EXERCISES
@@ -168,18 +172,21 @@ def test_blocks_under_way_keep_what_spoke_when_they_were_handed_over(mill: Mill)
     today = ClientProfile().day_at(datetime.now(UTC))
     wren = mill.person(WREN)
     with desk_of(mill.app).store.writing() as db:
-        viewer = viewer_of(db, mill.person(EDUCATOR))
+        viewer = local_educator(db)
         assert viewer
-        for n in range(3):
-            pooling.keep_share(db, mill.person(EDUCATOR) + 1 + n, "2026-01", "{}")
+        agrees = viewer_of(db, mill.person("Ines Quarrie"))
+        assert agrees
+        pooling.say(db, agrees, agreed=True)
+        pooling.keep_share(db, agrees.person, "2026-01", "{}")
         db.execute(update(PlanClient).values(handed_at=now() - timedelta(days=1)))
         number = pooling.make_edition(db, viewer, name="Kept", note="", month="2026-01")
         mark = pooling.mark_of(db, viewer, "2026-01")
         pooling.keep_offsets(db, number, '{"middle": {}, "spread": {}, "others": 0.1}', mark)
         assert pooling.begun_at(db, wren, today) is not None
         pooling.turn_to(db, viewer, number)
-        assert speaking_for(db, None, today)[1] is not None
-        assert speaking_for(db, mill.person(LIFTER), today)[1] is not None
+        assert speaking_for(db, None, today)[1] is None  # nobody's body is as published
+        assert speaking_for(db, mill.person(LIFTER), today)[1] is None  # somebody else's house
+        assert speaking_for(db, mill.person("Jory Feldspar"), today)[1] is not None
         assert speaking_for(db, wren, today)[1] is None
         db.execute(update(PlanClient).values(handed_at=now() + timedelta(seconds=1)))
         assert speaking_for(db, wren, today)[1] is not None  # handed over anew
@@ -356,4 +363,6 @@ def test_a_claim_about_loads_gets_a_second_pan_from_ones_own_floor_alone(mill: M
     assert more > less
     assert re.search(r"What is lifted here</b>, by \d+ people who do both: \+\d+ % \(\+\d+ to \+\d+\)", page)
     assert "What is lifted here" not in mill.page.get("/claims/sits_up").text  # not about loads
-    assert "What is lifted here" not in as_anybody(mill.app, "Maude Ellerby").get(address).text
+    maude = as_anybody(mill.app, "Maude Ellerby")
+    assert "What is lifted here" not in maude.get(address).text
+    assert maude.post("/house/freeze").status_code == 400  # a month is frozen for everybody at once

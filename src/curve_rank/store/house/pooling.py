@@ -13,6 +13,7 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.practice.consent import house_statement
 from curve_rank.store.names import plain_name
 from curve_rank.store.tables import (
+    CoachClient,
     EditionTurn,
     ForecastRow,
     HouseConsent,
@@ -113,6 +114,16 @@ def mark_of(session: DbSession, viewer: Viewer, month: str) -> str:
     return hashlib.sha256(repr(tuple(rows)).encode()).hexdigest()
 
 
+def is_frozen(session: DbSession, month: str) -> bool:
+    """Whether a month is frozen: for everybody at once, whoever asked for it."""
+    return session.scalar(select(HouseShare.id).where(HouseShare.month == month).limit(1)) is not None
+
+
+def everyone_agreed(session: DbSession) -> tuple[int, ...]:
+    """All who agreed, whoever looks after them: for work by itself."""
+    return tuple(session.scalars(select(Person.id).where(_agreed()).order_by(Person.id)))
+
+
 def months(session: DbSession, viewer: Viewer) -> tuple[str, ...]:
     """Months that something stands of, newest first."""
     rows = session.scalars(
@@ -164,29 +175,38 @@ def make_edition(session: DbSession, viewer: Viewer, *, name: str, note: str, mo
     return row.id
 
 
-def editions(session: DbSession) -> tuple[Edition, ...]:
-    """All there are, newest first."""
+def _over(session: DbSession, person: int) -> set[int]:
+    """Whose editions may speak for somebody: theirs, those of who keeps their record, and of coaches."""
+    keeps = session.scalars(select(Person.owner_id).where(Person.id == person))
+    coaches = session.scalars(select(CoachClient.coach_id).where(CoachClient.client_id == person))
+    return {person, *(one for one in keeps if one is not None), *coaches}
+
+
+def editions(session: DbSession, viewer: Viewer) -> tuple[Edition, ...]:
+    """All that may speak for the viewer, newest first."""
     rows = session.execute(
         select(HouseEdition, Person.name)
         .join(Person, Person.id == HouseEdition.owner_id)
+        .where(HouseEdition.owner_id.in_(_over(session, viewer.person)))
         .order_by(HouseEdition.id.desc())
     )
-    return tuple(
-        Edition(
-            row.id, row.name, row.note, row.month, row.owner_id, author, row.made_at, row.offsets, row.mark
-        )
-        for row, author in rows
+    return tuple(_edition(row, author) for row, author in rows)
+
+
+def _edition(row: HouseEdition, author: str) -> Edition:
+    return Edition(
+        row.id, row.name, row.note, row.month, row.owner_id, author, row.made_at, row.offsets, row.mark
     )
 
 
-def edition(session: DbSession, number: int) -> Edition:
+def edition(session: DbSession, viewer: Viewer, number: int) -> Edition:
     """One of them.
 
     Raises
     ------
     UnknownNameError
     """
-    found = next((one for one in editions(session) if one.id == number), None)
+    found = next((one for one in editions(session, viewer) if one.id == number), None)
     if found is None:
         raise UnknownNameError("edition", number, "one that was made here")
     return found
@@ -205,28 +225,42 @@ def turn_to(session: DbSession, viewer: Viewer, number: int | None) -> None:
     UnknownNameError
     """
     if number is not None:
-        edition(session, number)
+        edition(session, viewer, number)
     session.add(EditionTurn(owner_id=viewer.person, edition_id=number))
     session.flush()
 
 
-def turns(session: DbSession) -> tuple[Turn, ...]:
-    """What has spoken, newest first."""
+def turns(session: DbSession, viewer: Viewer) -> tuple[Turn, ...]:
+    """What has spoken for the viewer, newest first."""
     rows = session.execute(
         select(EditionTurn.edition_id, Person.name, EditionTurn.at)
         .join(Person, Person.id == EditionTurn.owner_id)
+        .where(EditionTurn.owner_id.in_(_over(session, viewer.person)))
         .order_by(EditionTurn.id.desc())
     )
     return tuple(Turn(*row) for row in rows)
 
 
-def speaking(session: DbSession, at: datetime | None = None) -> Edition | None:
-    """The edition that speaks, or spoke at a moment; None for the model as it is published."""
-    wanted = select(EditionTurn.edition_id).order_by(EditionTurn.id.desc()).limit(1)
+def any_turned(session: DbSession) -> bool:
+    """Whether an edition has ever spoken for anybody."""
+    return session.scalar(select(EditionTurn.id).limit(1)) is not None
+
+
+def speaking(session: DbSession, person: int, at: datetime | None = None) -> Edition | None:
+    """The edition that speaks for somebody, or spoke at a moment; None for the model as it is published.
+
+    It speaks for those alone whom whoever turned to it looks after.
+    """
+    wanted = select(EditionTurn.edition_id).where(EditionTurn.owner_id.in_(_over(session, person)))
     if at is not None:
         wanted = wanted.where(EditionTurn.at <= at)
-    number = session.scalar(wanted)
-    return edition(session, number) if number is not None else None
+    number = session.scalar(wanted.order_by(EditionTurn.id.desc()).limit(1))
+    rows = session.execute(
+        select(HouseEdition, Person.name)
+        .join(Person, Person.id == HouseEdition.owner_id)
+        .where(HouseEdition.id == number)
+    )
+    return next((_edition(row, author) for row, author in rows), None)
 
 
 def begun_at(session: DbSession, person: int, today: date) -> datetime | None:

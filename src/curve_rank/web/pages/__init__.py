@@ -153,7 +153,7 @@ def spoken() -> str:
     viewer = who()
     if viewer is None:
         return ""
-    edition = pooling.speaking(current.session())
+    edition = pooling.speaking(current.session(), viewer.person)
     return edition.name if edition else ""
 
 
