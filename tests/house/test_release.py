@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from curve_rank.errors import BadInputError
-from curve_rank.house.release import Release, refusal, release, release_from
+from curve_rank.house.release import TRIAL_TOLD, Release, of_trial, refusal, release, release_from
 from curve_rank.practice.rules import rule
 
 
@@ -42,6 +42,19 @@ def test_it_is_of_use_at_the_size_that_is_asked_and_refused_below_it() -> None:
     assert "has its release" in refusal("trial", 90, (made,), 2026)
     five = [Release(2020 + n, "trial", {}, 0.01, 60, 1.0, 1.0 + n) for n in range(5)]
     assert "spent" in refusal("trial", 90, five, 2026)
+
+
+def test_a_trials_one_number_is_its_difference_however_much_everybody_grew() -> None:
+    rng = np.random.default_rng(15)
+    changes = [
+        (n, n % 2, 0.3 + (0.25 if n % 2 == 0 else -0.25) + rng.normal(0, 0.2), 0.4) for n in range(200)
+    ]
+    rows = of_trial(changes)
+    assert 5 * np.mean([row["difference"] for row in rows]) == pytest.approx(0.5, abs=0.08)
+    made = [release(rows[:50], TRIAL_TOLD, "trial", 2026, (), rng).means["difference"] for _ in range(200)]
+    assert 5 * np.std(made) < 0.15  # of use beside half a centimetre
+    with pytest.raises(BadInputError, match="hides the answer"):
+        release(rows[:40], TRIAL_TOLD, "trial", 2026, (), rng)
 
 
 def test_another_houses_release_is_read_and_nonsense_is_named() -> None:

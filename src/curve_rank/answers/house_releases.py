@@ -9,9 +9,11 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from curve_rank.answers.house_trials import told_of_trial
 from curve_rank.errors import BadInputError
 from curve_rank.house.release import (
     GROUPS_TOLD,
+    TRIAL_TOLD,
     Release,
     by_group,
     group_told,
@@ -40,21 +42,25 @@ def why_none(book: HouseBook) -> str:
     return refusal("groups", people, releases(book), book.today.year)
 
 
-def make_release(book: HouseBook) -> Release:
-    """This year's release, of the newest month: its noise is drawn, and kept.
+def make_release(book: HouseBook, trial: int | None = None) -> Release:
+    """This year's release, of the newest month or of a trial: its noise is drawn, and kept.
 
     Raises
     ------
-    BadInputError
+    UnknownNameError, BadInputError
         Saying why not.
     """
-    there = pooling.months(book.db, book.viewer)
-    texts = pooling.shares(book.db, book.viewer, there[0]) if there else ()
-    groups = {one.id: group_told(one) for one in book.means.variants}
-    rows = [by_group(Share.read(text), groups) for text in texts]
     year, before = book.today.year, releases(book)
     rng = np.random.default_rng(secrets.randbits(128))
-    made = release(rows, GROUPS_TOLD, "groups", year, before, rng)
+    if trial is not None:
+        told = told_of_trial(book.db, book.viewer, trial, book.today)
+        made = release(told, TRIAL_TOLD, "trial", year, before, rng)
+    else:
+        there = pooling.months(book.db, book.viewer)
+        texts = pooling.shares(book.db, book.viewer, there[0]) if there else ()
+        groups = {one.id: group_told(one) for one in book.means.variants}
+        rows = [by_group(Share.read(text), groups) for text in texts]
+        made = release(rows, GROUPS_TOLD, "groups", year, before, rng)
     with book.store.writing() as db:
         pooling.keep_release(db, book.viewer, year, json.dumps(made.as_data()))
     return made
@@ -86,5 +92,10 @@ def other_house(text: str) -> OtherHouse:
     told = release_from(data)
     # Laplace's noise, and people of whom each lies a tenth from the next
     wide = float(np.sqrt(2 * told.noise**2 + rule("release.person") ** 2 / told.people))
-    rows = tuple((name, 100 * value, 100 * TENTH * wide) for name, value in told.means.items())
+    rows = tuple((_named(told, name), 100 * value, 100 * TENTH * wide) for name, value in told.means.items())
     return OtherHouse(told, rows, (rule("house.own_error") / wide) ** 2)
+
+
+def _named(told: Release, name: str) -> str:
+    """What a mean is of; a trial's is in hundredths of its unit."""
+    return f"{name} of growth, of {rule('release.trial_unit'):g} cm" if told.content == "trial" else name

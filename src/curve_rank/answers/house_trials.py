@@ -7,8 +7,10 @@ from datetime import UTC, date, datetime, timedelta
 from typing import TYPE_CHECKING, Annotated
 
 from curve_rank.answers.plain import SHAPES, to_digits
+from curve_rank.errors import BadInputError
 from curve_rank.house.coin import answer_of
 from curve_rank.house.growth import GrowthLine
+from curve_rank.house.release import of_trial
 from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
 from curve_rank.store import measures
@@ -72,6 +74,20 @@ def house_trial_answer(
         high_cm=line.high if line else None,
         says=_says(trial, line, is_open=is_open),
     )
+
+
+def told_of_trial(db: DbSession, viewer: Viewer, number: int, today: date) -> list[dict[str, float]]:
+    """What each person of one of the viewer's trials says of its difference, from its day on.
+
+    Raises
+    ------
+    UnknownNameError, BadInputError
+        Before that day.
+    """
+    trial = house_trials.house_trial(db, viewer, number)
+    if today < trial.looks_on:
+        raise BadInputError("trial", trial.name, f"one that has been looked at: {trial.looks_on.isoformat()}")
+    return of_trial(_changes(db, viewer, trial))
 
 
 def _says(trial: HouseTrial, line: GrowthLine | None, *, is_open: bool) -> str:

@@ -99,6 +99,24 @@ def by_group(share: Share, groups: Mapping[str, str]) -> dict[str, float]:
     return found
 
 
+TRIAL_TOLD = ("difference",)
+"""What the one number of a trial is of: the first way over the second, in parts of `release.trial_unit`."""
+
+
+def of_trial(changes: Sequence[tuple[int, int, float, float]]) -> list[dict[str, float]]:
+    """What each person of a trial by coin says of its difference, so that their mean is the difference.
+
+    Parameters
+    ----------
+    changes : sequence of tuple
+        Person, way, change and its error [cm].
+    """
+    usual, unit = rule("release.trial_usual"), rule("release.trial_unit")
+    return [
+        {"difference": (2 if way == 0 else -2) * (change - usual) / unit} for _, way, change, _ in changes
+    ]
+
+
 def least_people(content: Content) -> int:
     """From how many people on what is left after the noise is of any use."""
     return int(rule(f"release.least_{content}"))

@@ -267,6 +267,9 @@ def test_a_trial_tosses_its_coin_and_shows_nothing_before_its_day(mill: Mill) ->
         _, open_ = house_trial_answer(db, viewer, 1, trial.looks_on)
         assert open_.slope_cm == pytest.approx(1.5, abs=0.01)
         assert open_.says == "“Recline first” made arms grow more"
+    early = mill.page.post("/house/releases", data={"trial": 1})
+    assert early.status_code == 400
+    assert "one that has been looked at" in early.text
     other = as_anybody(mill.app, "Maude Ellerby")
     assert other.get("/house/trials/1").status_code == 404
     mill.says(f"{FIRST[0]} Underhill-Sedge", agreed=False)

@@ -38,6 +38,12 @@ class TakingPartForm(RequestForm):
     agreed: Literal["yes", "no"] = "no"
 
 
+class ReleaseForm(RequestForm):
+    """Of which trial something is told to other houses; none: of the newest month."""
+
+    trial: Whole | None = None
+
+
 class HouseTrialForm(RequestForm):
     """A trial: its question, both ways, what it is to find [cm], its first day and the day of looking."""
 

@@ -17,7 +17,14 @@ from curve_rank.practice.consent import house_statement
 from curve_rank.store.house import pooling
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import EDUCATOR, EVERYONE, TEACHING, allowed
-from curve_rank.web.forms.house import EditionForm, HouseQuery, OtherHouseForm, SpeakForm, TakingPartForm
+from curve_rank.web.forms.house import (
+    EditionForm,
+    HouseQuery,
+    OtherHouseForm,
+    ReleaseForm,
+    SpeakForm,
+    TakingPartForm,
+)
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("house", __name__)
@@ -91,8 +98,8 @@ def speak() -> ResponseReturnValue:
 def tell() -> ResponseReturnValue:
     """Make this year's release: its noise is drawn once."""
     try:
-        made = make_release(_book())
-    except BadInputError as error:
+        made = make_release(_book(), ReleaseForm.read(request.form).trial)
+    except (BadInputError, UnknownNameError) as error:
         return _page(str(error)), status_of(error)
     notices.tell(f"The release of {made.year} is made, with its noise. It stays as it is.")
     return redirect(url_for("house.show", _anchor="h-release"), 303)
