@@ -9,6 +9,7 @@ import numpy as np
 from scipy.special import stdtr, stdtrit
 
 from curve_rank.answers.means import Means
+from curve_rank.arm.arrays import Array
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.house.shares import Share
@@ -57,28 +58,37 @@ def house_pan(db: DbSession, viewer: Viewer, means: Means, claim: Claim) -> Hous
     shares = [Share.read(text) for text in pooling.shares(db, viewer, there[0])] if there else []
     wanted = tuple(v for v in means.variants if v.id in test.setups)
     lines = lines_for(wanted, Body(), means.modeller)
-    found = [one for share in shares if (one := _of_person(share, test, lines)) is not None]
+    pairs = [_of_person(share, test, lines) for share in shares]
+    found = np.array([one for one in pairs if one is not None])
     if len(found) < LEAST_BOTH:
         return None
-    middle, free = float(np.mean(found)), len(found) - 1
-    error = max(float(np.std(found, ddof=1)) / len(found) ** 0.5, 1e-6)
-    wide = float(stdtrit(free, 0.9)) * error
-    low, more, high = (100 * float(np.expm1(middle + off)) for off in (-wide, 0.0, wide))
+    parts, apart = found[:, 0], found[:, 1]
     sign = 1.0 if test.way == "up" else -1.0
-    return HousePan(len(found), more, low, high, float(stdtr(free, sign * middle / error)))
+    beyond = (sign * float(apart.mean()) - test.by) / _error(apart)
+    wide = float(stdtrit(len(found) - 1, 0.9)) * _error(parts)
+    low, more, high = (100 * float(np.expm1(parts.mean() + off)) for off in (-wide, 0.0, wide))
+    return HousePan(len(found), more, low, high, float(stdtr(len(found) - 1, beyond)))
 
 
-def _of_person(share: Share, test: ClaimTest, lines: dict[str, Line]) -> float | None:
-    """By how much one person's first side lies over the other, the mean of the pairs they do [1]."""
-    apart = [
-        _moved(lines[one]) + share.lifted[one].level - _moved(lines[other]) - share.lifted[other].level
+def _error(values: Array) -> float:
+    """Of the mean over people."""
+    return max(float(np.std(values, ddof=1)) / len(values) ** 0.5, 1e-6)
+
+
+def _of_person(share: Share, test: ClaimTest, lines: dict[str, Line]) -> tuple[float, float] | None:
+    """How one person's first side lies to the other: logarithm of the ratio, and what lies between [kg]."""
+    loads = [
+        (_load(lines[one], share.lifted[one].level), _load(lines[other], share.lifted[other].level))
         for one, other in zip(test.more, test.less, strict=True)
         if {one, other} <= lines.keys() and {one, other} <= share.lifted.keys()
     ]
-    return float(np.mean(apart)) if apart else None
+    if not loads or min(min(pair) for pair in loads) <= 0:
+        return None
+    parts = [float(np.log(one / other)) for one, other in loads]
+    return float(np.mean(parts)), float(np.mean([one - other for one, other in loads]))
 
 
-def _moved(line: Line) -> float:
-    """Logarithm of what both arms hold, by the model's middle arm [1]."""
-    load = line.base + line.slope * usual_effort() + line.on_hands
-    return float(np.log(load * 2 / line.variant.equipment.hands))
+def _load(line: Line, level: float) -> float:
+    """The default body's load for the usual repetitions, as somebody's log has it [kg]."""
+    hands = line.base + line.slope * usual_effort() + line.on_hands
+    return float(hands * np.exp(level)) - line.on_hands
