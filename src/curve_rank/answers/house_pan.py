@@ -72,7 +72,7 @@ def house_pan(db: DbSession, viewer: Viewer, means: Means, claim: Claim) -> Hous
 
 def _error(values: Array) -> float:
     """Of the mean over people."""
-    return max(float(np.std(values, ddof=1)) / len(values) ** 0.5, 1e-6)
+    return max(float(np.std(values, ddof=1) / np.sqrt(len(values))), 1e-6)
 
 
 def _of_person(share: Share, test: ClaimTest, lines: dict[str, Line]) -> tuple[float, float] | None:
