@@ -81,7 +81,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
                 assert "signed in" in answer.text
     assert public == {
         "/", "/healthz", "/readyz", "/palette.css", "/sources", "/sources.json", "/guide", "/safety",
-        "/guide/<part>", "/glossary", "/api", "/api/openapi.json",
+        "/guide/<part>", "/glossary", "/api", "/api/openapi.json", "/api/client.py",
         "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
         f"{nobody.static_url_path}/<path:filename>", f"{nobody.static_url_path}/css/<dress>-dress.css",
         "/p/<token>", "/p/<token>.json", "/p/<token>.pdf",

@@ -6,6 +6,8 @@ from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 
 from curve_rank.web.access import ANYONE, allowed
+from curve_rank.web.client_code import client_code
+from curve_rank.web.files import named_file
 from curve_rank.web.openapi import document
 
 blueprint = Blueprint("api", __name__)
@@ -23,6 +25,13 @@ def show() -> ResponseReturnValue:
 def data() -> ResponseReturnValue:
     """The OpenAPI document."""
     return jsonify(document(_here()))
+
+
+@blueprint.get("/api/client.py")
+@allowed(ANYONE)
+def client() -> ResponseReturnValue:
+    """A client in one file, made of the document."""
+    return named_file(client_code(document(_here())), "text/x-python", "curve_rank_client.py")
 
 
 def _here() -> str:
