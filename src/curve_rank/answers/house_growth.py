@@ -17,6 +17,7 @@ from curve_rank.store.house import pooling
 if TYPE_CHECKING:
     from curve_rank.store.database import DbSession
     from curve_rank.store.viewers import Viewer
+    from curve_rank.study.claims import Claim
 
 SPAN = 0.6
 """From 30 % less to 30 % more of the usual dose, which a slope is told for [1]."""
@@ -36,6 +37,12 @@ class DoseSeen:
     says: str
     needed: int
     """People who would show half a centimetre by dose alone."""
+
+
+def about_growth(claim: Claim) -> bool:
+    """Whether a claim is one that the tape answers, and no model of an arm: about what grows."""
+    told = " ".join((claim.question, *claim.sides, claim.missing)).lower()
+    return claim.test is None and "grow" in told
 
 
 def dose_seen(db: DbSession, viewer: Viewer) -> DoseSeen:

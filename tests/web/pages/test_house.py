@@ -19,6 +19,7 @@ from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import delete, update
 
+from curve_rank.answers.house_growth import about_growth
 from curve_rank.answers.house_trials import house_trial_answer
 from curve_rank.answers.means import Library, Means
 from curve_rank.answers.people import planner_for
@@ -35,6 +36,7 @@ from curve_rank.store.demo_house import EDUCATOR, FIRST, fill_demo_house
 from curve_rank.store.house import forecasts, house_trials, pooling
 from curve_rank.store.tables import ForecastRow, Person, PlanClient, now
 from curve_rank.store.viewers import local_educator, viewer_of
+from curve_rank.study.claims import built_in_claims
 from curve_rank.training.circumference import ArmMeasure
 from curve_rank.web import create_app
 from tests.conftest import KEPT
@@ -207,6 +209,10 @@ def test_one_says_yes_or_no_oneself_and_only_teachers_of_theirs_see_what_comes_o
     assert "takes part" in wren.get("/account/house").text
     assert "1 of 2 people" in tamsin.get("/house").text
     assert "1 block of 1 person" in " ".join(tamsin.get("/house").text.split())  # Wren's arm was measured
+    about = next(key for key, one in built_in_claims().items() if about_growth(one))
+    claim = " ".join(tamsin.get(f"/claims/{about}").text.split())
+    assert "What arms did here</b>: too few people were measured" in claim
+    assert re.search(r"1 measured block of 1 person, and half a centimetre takes \d+", claim)
     assert "0 of 0" in as_anybody(app, "Osric Vayle").get("/house").text
     wren.post("/account/house", data={"agreed": "no"})
     assert "0 of 2 people" in tamsin.get("/house").text

@@ -7,6 +7,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.answers.claims import ClaimAnswer, ClaimBook, ClaimsRequest, LedgerAnswer
+from curve_rank.answers.house_growth import about_growth, dose_seen
 from curve_rank.answers.house_pan import house_pan
 from curve_rank.answers.leaflets import a_claim
 from curve_rank.answers.plain import plain
@@ -72,6 +73,7 @@ def one(key: str) -> ResponseReturnValue:
         turn_words=turn_words,
         parameter_words=parameter_words,
         is_mine=mine,
+        doses=dose_seen(session, viewer) if about_growth(answer.entry.claim) else None,
         pan=house_pan(session, viewer, arms.means(waits=True), answer.entry.claim),
         versions=versions(session, viewer, "claim", key) if mine else (),
     )
