@@ -65,6 +65,26 @@ def test_ctrl_c_ends_at_once_and_says_nothing_odd(text: str) -> None:
     assert b"Traceback" not in told
 
 
+SWALLOWS = """
+import os, signal, time
+from curve_rank.cli import entry
+entry.PATIENCE = 0.5
+signal.signal(signal.SIGINT, entry._interrupt)
+try:
+    os.kill(os.getpid(), signal.SIGINT)
+    time.sleep(60)
+except KeyboardInterrupt:
+    pass  # as code that is read in just then may do
+time.sleep(60)
+"""
+
+
+def test_an_interrupt_that_is_swallowed_ends_the_process_all_the_same() -> None:
+    done = subprocess.run([sys.executable, "-c", SWALLOWS], capture_output=True, check=False, timeout=30)
+    assert done.returncode == 130
+    assert done.stderr == b""
+
+
 @pytest.mark.parametrize(
     ("text", "says"),
     [

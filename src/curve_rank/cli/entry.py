@@ -8,9 +8,12 @@ import sys
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from types import FrameType
 
 INTERRUPTED, PIPE_CLOSED, NOT_WRITTEN = 130, 141, 74
 """Exit codes: of Ctrl-C and a reader that went away, as shells have them; of what cannot be written."""
+PATIENCE = 20.0
+"""So long what was interrupted may take to end [s]."""
 NAME, COMPLETE = "curve-rank", "_CURVE_RANK_COMPLETE"
 ONE_THREAD = ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS")
 """Linear algebra is of small matrices here: threads of its own only cost, and workers fill the cores."""
@@ -29,10 +32,19 @@ def ends_at_once() -> Iterator[None]:
         signal.signal(signal.SIGINT, before)
 
 
+def _interrupt(_signal: int, _frame: FrameType | None) -> None:
+    """Ctrl-C, as ever; where whatever runs just then swallows it, the process ends a little later still."""
+    over = threading.Timer(PATIENCE, os._exit, (INTERRUPTED,))
+    over.daemon = True
+    over.start()
+    raise KeyboardInterrupt
+
+
 def main() -> None:
     """Run the command."""
     for name in ONE_THREAD:
         os.environ.setdefault(name, "1")
+    signal.signal(signal.SIGINT, _interrupt)
     try:
         sys.exit(_run())
     except KeyboardInterrupt:
