@@ -230,8 +230,12 @@ class HouseBook:
         text = "|".join(one.text() for one in shares)
         key = ("house", tables.effects.variants, hashlib.sha256(text.encode()).hexdigest())
         known = set(tables.effects.variants)
-        said = said_by_all([one for one in shares if known.issuperset(one.said.variants)])
-        return self.means.modeller.once(key, lambda: fit(said, tables.effects))
+
+        def make() -> HouseFit:
+            said = said_by_all([one for one in shares if known.issuperset(one.said.variants)])
+            return fit(said, tables.effects)
+
+        return self.means.modeller.once(key, make)
 
     def _answer(
         self,

@@ -11,7 +11,6 @@ from curve_rank.cli.options import (
     data_option,
     json_option,
     means_for,
-    modeller_for,
     print_json,
     say_errors,
     say_progress,
@@ -41,9 +40,8 @@ def house_command(month: str, freeze: bool, as_json: bool, data: Path | None) ->
     from curve_rank.store.safe.shelf import Shelf
     from curve_rank.study.draw_bank import DrawBank
 
-    store, modeller, shelf = store_in(data), modeller_for(data), Shelf(read_settings(data=data).shelf)
-    work = HouseWork(DrawBank(modeller, shelf=shelf), EffectTable(shelf), modeller)
-    means = means_for(data)
+    store, means, shelf = store_in(data), means_for(data), Shelf(read_settings(data=data).shelf)
+    work = HouseWork(DrawBank(means.modeller, shelf=shelf), EffectTable(shelf), means.modeller)
     with store.reading() as db:
         book = HouseBook(store, work, db, shell_viewer(db), means)
         if freeze:

@@ -5,14 +5,14 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from scipy.special import ndtri
 
 from curve_rank.arm.arrays import Array
 from curve_rank.house.fit import HouseFit
-from curve_rank.practice.facts import Facts
+from curve_rank.practice.facts import Facts, times
 
 DIGITS = 5
 
@@ -72,7 +72,7 @@ def as_the_house_lifts(facts: Mapping[str, Facts], shift: HouseShift, known: str
         Variant of the known set that the body's strength was found from, where there was one.
     """
     from_set = shift.of(known) if known else 0.0
-    return {key: _shifted(fact, float(np.exp(shift.of(key) - from_set))) for key, fact in facts.items()}
+    return {key: times(fact, float(np.exp(shift.of(key) - from_set))) for key, fact in facts.items()}
 
 
 def as_a_house_strays(rows: Mapping[str, Array], shift: HouseShift) -> dict[str, Array]:
@@ -93,8 +93,3 @@ def _wider(key: str, draws: int, shift: HouseShift) -> Array:
     seed = int.from_bytes(hashlib.sha256(key.encode()).digest()[:8], "big")
     order = np.random.default_rng(seed).permutation(draws)
     return np.asarray(shift.spread.get(key, 0.0) * ndtri((order + 0.5) / draws))
-
-
-def _shifted(fact: Facts, factor: float) -> Facts:
-    base = (fact.base + fact.on_hands) * factor - fact.on_hands
-    return replace(fact, base=base, slope=fact.slope * factor)

@@ -78,7 +78,7 @@ def lifter_of(
                 does, size=min(len(does), int(rng.integers(EACH[0], EACH[1] + 1))), replace=False
             )
             for at in today:
-                noise = float(np.hypot(0.037, 0.8 * PER_REP))
+                noise = float(np.hypot(rule("personal.noise"), rule("personal.reps_error") * PER_REP))
                 value = level[at] + growth * week - misjudged + form + rng.normal(0, noise)
                 found.append(
                     Evidence(names[at], float(value), 1.0, PER_REP, noise, float(week), 10 * week + day)

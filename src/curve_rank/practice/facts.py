@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Protocol
+from dataclasses import dataclass, replace
+from typing import Protocol, TypeVar
 
 import numpy as np
 
@@ -167,6 +167,15 @@ class Facts:
             return False
         apart = float(np.sqrt(np.mean((self.curve - other.curve) ** 2)))
         return apart < rule("choose.alike")
+
+
+AnyLine = TypeVar("AnyLine", Line, Facts)
+
+
+def times(line: AnyLine, factor: float) -> AnyLine:
+    """The same, where the hands hold so many times as much at every effort [1]."""
+    base = (line.base + line.on_hands) * factor - line.on_hands
+    return replace(line, base=base, slope=line.slope * factor)
 
 
 def facts_for(

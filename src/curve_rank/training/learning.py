@@ -14,7 +14,7 @@ from curve_rank.arm.body import Body
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_of, usual_effort
 from curve_rank.catalogue.schema import Variant
-from curve_rank.practice.facts import Facts, LoadLine
+from curve_rank.practice.facts import Facts, LoadLine, times
 from curve_rank.practice.rules import rule
 from curve_rank.practice.session import fall_per_set
 from curve_rank.rating.modelling import Modeller
@@ -263,10 +263,7 @@ def learned_from(data: Mapping[str, Any]) -> LogFindings:
 
 
 def _corrected(fact: Facts, factor: Factor) -> Facts:
-    base = (fact.base + fact.on_hands) * factor.median - fact.on_hands
-    return replace(
-        fact, base=base, slope=fact.slope * factor.median, low_ratio=factor.low / max(factor.median, 1e-9)
-    )
+    return replace(times(fact, factor.median), low_ratio=factor.low / max(factor.median, 1e-9))
 
 
 def personal_transfer(one: Transfer, known: str, factors: Mapping[str, Factor], hands: float) -> Transfer:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import cache
-from pathlib import Path
 
 from flask import Flask, Response
 from flask.typing import ResponseReturnValue
@@ -11,8 +10,8 @@ from flask.typing import ResponseReturnValue
 from curve_rank.figures.palette import style_sheet
 from curve_rank.rating.targets import known
 from curve_rank.web.access import ANYONE, allowed
+from curve_rank.web.serving import STATIC
 
-STATIC = Path(__file__).parent / "static"
 REBOOT, WHOLE = "bootstrap-reboot", "bootstrap"
 SHEETS = (
     "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",

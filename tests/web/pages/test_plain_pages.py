@@ -12,8 +12,8 @@ from curve_rank.arm.parameters import parameter_set
 from curve_rank.catalogue.glossary import glossary, glossary_text
 from curve_rank.figures.palette import palette
 from curve_rank.rating.cautions import cautions
-from curve_rank.web.dresses import STATIC
 from curve_rank.web.pages.guide import PARTS
+from curve_rank.web.serving import STATIC
 
 ROOT = Path(__file__).parents[3]
 

@@ -6,7 +6,7 @@ import hashlib
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from sqlalchemy import ColumnElement, String, cast, delete, func, select, update
+from sqlalchemy import ColumnElement, Select, String, cast, delete, func, select, update
 from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
@@ -94,23 +94,21 @@ def keep_share(session: DbSession, person: int, month: str, content: str) -> Non
 
 def shares(session: DbSession, viewer: Viewer, month: str) -> tuple[str, ...]:
     """What the logs said in a month of those whom the viewer may see, and who agree."""
-    rows = session.scalars(
-        select(HouseShare.content)
-        .join(Person, Person.id == HouseShare.owner_id)
-        .where(viewer.may_see(), _agreed(), HouseShare.month == month)
-        .order_by(HouseShare.owner_id)
+    wanted = _shared(viewer).where(HouseShare.month == month).order_by(HouseShare.owner_id)
+    return tuple(session.scalars(wanted.with_only_columns(HouseShare.content)))
+
+
+def _shared(viewer: Viewer) -> Select[HouseShare]:
+    """Shares of those whom the viewer may see, and who agree."""
+    return (
+        select(HouseShare).join(Person, Person.id == HouseShare.owner_id).where(viewer.may_see(), _agreed())
     )
-    return tuple(rows)
 
 
 def mark_of(session: DbSession, viewer: Viewer, month: str) -> str:
     """Changes with whoever's share joins or leaves a month."""
-    rows = session.scalars(
-        select(HouseShare.id)
-        .join(Person, Person.id == HouseShare.owner_id)
-        .where(viewer.may_see(), _agreed(), HouseShare.month == month)
-        .order_by(HouseShare.id)
-    )
+    wanted = _shared(viewer).where(HouseShare.month == month).order_by(HouseShare.id)
+    rows = session.scalars(wanted.with_only_columns(HouseShare.id))
     return hashlib.sha256(repr(tuple(rows)).encode()).hexdigest()
 
 
@@ -126,14 +124,8 @@ def everyone_agreed(session: DbSession) -> tuple[int, ...]:
 
 def months(session: DbSession, viewer: Viewer) -> tuple[str, ...]:
     """Months that something stands of, newest first."""
-    rows = session.scalars(
-        select(HouseShare.month)
-        .join(Person, Person.id == HouseShare.owner_id)
-        .where(viewer.may_see(), _agreed())
-        .distinct()
-        .order_by(HouseShare.month.desc())
-    )
-    return tuple(rows)
+    wanted = _shared(viewer).with_only_columns(HouseShare.month).distinct()
+    return tuple(session.scalars(wanted.order_by(HouseShare.month.desc())))
 
 
 @dataclass(frozen=True)
