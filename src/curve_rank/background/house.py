@@ -18,7 +18,8 @@ from curve_rank.study.draw_bank import DrawBank
 from curve_rank.study.personal import Strays, strays_of
 from curve_rank.training.log import LoggedSet
 
-KEY = "house"
+TABLES, MONTH = "house tables", "house month"
+"""What is worked out: a month that is asked for while tables are made does not join those."""
 
 
 @dataclass(frozen=True)
@@ -81,7 +82,7 @@ class HouseWork:
         ------
         BusyError
         """
-        run = Run(person, KEY, 1)
+        run = Run(person, TABLES, 1)
 
         def work(started: Run) -> None:
             self.tables(variants)
@@ -116,7 +117,7 @@ class HouseWork:
         ------
         BusyError
         """
-        run = Run(person, KEY, len(people) + 1)
+        run = Run(person, MONTH, len(people) + 1)
 
         def work(started: Run) -> None:
             self.make(people, variants, today, keep, lambda: _step(started))
