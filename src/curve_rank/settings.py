@@ -59,6 +59,8 @@ class Settings(BaseSettings):
         Pages that are worked on at once; what takes a moment alone, as a logged set, has threads of its own.
     requests_a_minute : int
         Of one person, or of one address where nobody is signed in; 0 for no limit.
+    unit : str
+        In which masses are read by whoever has not chosen: "kg" or "lb".
     log : str
         One line a request on standard error: "json", "text" or "off".
     stop_seconds : int
@@ -84,6 +86,7 @@ class Settings(BaseSettings):
     proxies: int = Field(default=0, ge=0, le=5)
     threads: int = Field(default=2, ge=1, le=32)
     requests_a_minute: int = Field(default=1500, ge=0)
+    unit: Literal["kg", "lb"] = "kg"
     log: Literal["json", "text", "off"] = "json"
     stop_seconds: int = Field(default=20, ge=1, le=300)
     backups: Path | None = None

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from curve_rank.answers.client import Client
 from curve_rank.answers.means import Means
-from curve_rank.answers.requests import MOST_SETTINGS, Names, Number, RequestForm, Whole
+from curve_rank.answers.requests import MOST_SETTINGS, Mass, Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, effort_for_reps
 from curve_rank.arm.tempo import Tempo
 from curve_rank.catalogue.changes import parse_setting
@@ -29,7 +29,7 @@ class BenchRequest(RequestForm):
     faults: Names = Field(default=(), alias="fault")
     ghosts: Annotated[Names, Field(max_length=3, alias="ghost")] = ()
     tempo: Annotated[str, Field(max_length=40)] = ""
-    load: Number | None = None
+    load: Mass | None = None
     view: str = ""
     frame: Literal["arm", "whole"] = "arm"
     target: str = ""

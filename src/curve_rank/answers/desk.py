@@ -76,7 +76,7 @@ class Desk:
         draws = draws or Draws(lambda: make_executor(settings.scheduler), patience=FORGOTTEN_AFTER)
         shelf = Shelf(settings.shelf)
         modeller = modeller or Modeller(shelf=shelf)
-        store, line = open_store(settings.data), draws.line
+        store, line = open_store(settings.data, settings.unit), draws.line
         bank = DrawBank(modeller, draws.loads, shelf)
         return Desk(
             settings=settings,

@@ -139,13 +139,14 @@ def _intervals(
     return intervals, why(modelled, asked.target, drawn)
 
 
-def page(made: Handout, paper: str, link: str, template: str = "variant") -> str:
-    """A variant's page as HTML, with the address where more stands."""
+def page(made: Handout, paper: str, link: str, unit: str = "kg", template: str = "variant") -> str:
+    """A variant's page as HTML, with the address where more stands, its masses in a unit."""
     paint = ByColour("light")
     return on_paper(
         f"print/{template}",
         view=made,
         paper=paper,
+        mass_unit=unit,
         in_booklet=template != "variant",
         strip=svg(strip(made.modelled, made.target, "large"), paint),
         figures={name: svg(shown, paint) for name, shown in made.figures(whole=False).items()},
@@ -166,11 +167,14 @@ class Sheet:
         One's own, above them; a title that says how many, where it is empty.
     two : bool
         Two on a page, for a class, without a page of contents.
+    unit : str
+        Of masses, "kg" or "lb".
     """
 
     title: str = ""
     words: str = ""
     two: bool = False
+    unit: str = "kg"
 
 
 def booklet(
@@ -178,7 +182,9 @@ def booklet(
 ) -> str:
     """Several variants in their order as HTML: a page each behind a page of contents, or two a page."""
     template = "half" if sheet.two else "handout"
-    parts = [(one, Markup(page(one, paper, link_of(one.variant.id), template))) for one in several]
+    parts = [
+        (one, Markup(page(one, paper, link_of(one.variant.id), sheet.unit, template))) for one in several
+    ]
     title = sheet.title or f"{len(several)} set-ups"
     whole = "print/class" if sheet.two else "print/booklet"
     return on_paper(whole, parts=parts, paper=paper, title=title, words=sheet.words, **_made())

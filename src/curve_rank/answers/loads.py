@@ -14,13 +14,14 @@ from curve_rank.answers.plain import SHAPES, Shown, to_digits
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
+from curve_rank.practice.units import step_in
 from curve_rank.rating.criteria import carried
 from curve_rank.rating.spreads import Spread
 from curve_rank.rating.targets import long_head
 from curve_rank.rating.words import load_words, where_hard
 from curve_rank.study.personal import Factor
 from curve_rank.study.strictness import as_done, between, widened
-from curve_rank.study.transfer import KnownSet, Transfer, body_from_set, transfer
+from curve_rank.study.transfer import KnownSet, Transfer, body_from_set, on_steps, transfer
 from curve_rank.training.learning import personal_transfer
 
 Kilograms = Annotated[float, to_digits(4)]
@@ -52,6 +53,8 @@ class LoadElsewhere:
     interval_kg: tuple[Kilograms, Kilograms]
     rounded_kg: Annotated[float, to_digits(3)]
     limited_by: str
+    step_kg: Shown[float]
+    """On whose steps it is rounded."""
     document: Shown[Variant]
     words: Shown[str]
     """The rounded load, as a lifter would say it."""
@@ -88,6 +91,7 @@ def load_elsewhere(
     reps: int,
     factors: Mapping[str, Factor] | None = None,
     done: Manners = STRICTLY,
+    unit: str = "kg",
 ) -> LoadElsewhere:
     """What a known set is worth on one variant, each done as strictly as is said.
 
@@ -107,6 +111,8 @@ def load_elsewhere(
         What a person's log says of their loads, by variant id.
     done : Manners
         How strictly; what is not strict is told with a wider interval.
+    unit : str
+        "lb" where loads stand on the steps of a gym in pounds.
 
     Raises
     ------
@@ -121,7 +127,7 @@ def load_elsewhere(
     pairs += [(one, end) for end in between(to, done.wanted, *of_wanted)]
     means.draw(tuple(dict.fromkeys(v for pair in pairs for v in pair)), body, here)
     told, *ends = (
-        _elsewhere(means, body, replace(known, variant=start), (end,), reps, factors or {})[0]
+        _elsewhere(means, body, replace(known, variant=start), (end,), reps, factors or {}, unit)[0]
         for start, end in pairs
     )
     span = widened(
@@ -138,18 +144,19 @@ def loads_elsewhere(
     reps: int,
     factors: Mapping[str, Factor] | None = None,
     done: Manners = STRICTLY,
+    unit: str = "kg",
 ) -> LoadsAnswer:
     """As `load_elsewhere`, and on all of the variant's group, done strictly, as well."""
     effort = effort_for_reps(known.reps)
     able = tuple(m.variant for m in means.able(to.group, body, effort))
     as_it_was = replace(known, variant=as_done(known.variant, done.known, body, effort, means.modeller))
     means.draw((known.variant, as_it_was.variant, to, *able), body, effort)  # all at once
-    wanted = load_elsewhere(means, body, known, to, reps, factors, done)
+    wanted = load_elsewhere(means, body, known, to, reps, factors, done, unit)
     return LoadsAnswer(
         **vars(wanted),
         strength=body_from_set(body, as_it_was, means.modeller).strength,
         by_log=wanted.variant in (factors or {}),
-        others=_elsewhere(means, body, as_it_was, able, reps, factors or {}),
+        others=_elsewhere(means, body, as_it_was, able, reps, factors or {}, unit),
         both=tuple(_at_a_glance(means, body, one, effort) for one in (known.variant, to)),
     )
 
@@ -171,16 +178,19 @@ def _elsewhere(
     variants: tuple[Variant, ...],
     reps: int,
     factors: Mapping[str, Factor],
+    unit: str,
 ) -> tuple[LoadElsewhere, ...]:
     return tuple(
         _handed_out(
-            personal_transfer(one, known.variant.id, factors, carried(one.variant) * body.mass), known
+            personal_transfer(one, known.variant.id, factors, carried(one.variant) * body.mass), known, unit
         )
         for one in transfer(body, known, variants, means.modeller, reps=reps)
     )
 
 
-def _handed_out(one: Transfer, known: KnownSet) -> LoadElsewhere:
+def _handed_out(one: Transfer, known: KnownSet, unit: str) -> LoadElsewhere:
+    step = step_in(unit, one.variant.equipment.smallest_step_kg)
+    rounded = on_steps(one.load, one.variant, step)
     return LoadElsewhere(
         variant=one.variant.id,
         load_kg=one.load,
@@ -189,9 +199,10 @@ def _handed_out(one: Transfer, known: KnownSet) -> LoadElsewhere:
         high=one.high,
         nominal_kg=one.nominal,
         interval_kg=(one.low, one.high),
-        rounded_kg=one.rounded,
+        rounded_kg=rounded,
+        step_kg=step,
         limited_by=one.limited_by,
         document=one.variant,
-        words=load_words(one, one.rounded),
+        words=load_words(one, rounded),
         over=one.load / known.load if known.load > 0 and one.load > 0 else None,
     )

@@ -19,13 +19,13 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.practice.facts import Facts
 from curve_rank.practice.plan_warnings import PlanContext
-from curve_rank.practice.profile import ClientProfile, load_shown
-from curve_rank.practice.rooms import Room
+from curve_rank.practice.profile import ClientProfile, load_shown, usual_profile
+from curve_rank.practice.rooms import Room, usual_room
 from curve_rank.practice.session import SetTarget, targets_in_words
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.targets import Target, long_head
 from curve_rank.store import documents, logs, people, profiles, rooms
-from curve_rank.store.database import DbSession
+from curve_rank.store.database import UNIT, DbSession
 from curve_rank.store.plans import KeptPlan
 from curve_rank.store.viewers import Viewer, viewer_of
 from curve_rank.training.learning import LogFindings, learned_from
@@ -92,9 +92,8 @@ def planner_for(
     profile, body, room = whose(db, viewer, person)
     follows = followed(db, person) if learned else None
     house = as_spoken(db, person, profile.day_at(datetime.now(UTC)))
-    return Planner(
-        profile, body, room or Room(), variants, means.modeller, means.draw, loads or {}, follows, house
-    )
+    there = room or usual_room(db.info[UNIT])
+    return Planner(profile, body, there, variants, means.modeller, means.draw, loads or {}, follows, house)
 
 
 def whose(db: DbSession, viewer: Viewer, person: int | None) -> tuple[ClientProfile, Body, Room | None]:
@@ -106,7 +105,7 @@ def whose(db: DbSession, viewer: Viewer, person: int | None) -> tuple[ClientProf
         Where the viewer may not see the person.
     """
     if person is None:
-        return ClientProfile(), Body(), None
+        return usual_profile(db.info[UNIT]), Body(), None
     body = people.body_of(people.person(db, viewer, person))
     profile, _ = profiles.profile_of(db, viewer, person)
     return profile, body, room_of(db, profile)

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 from datetime import date
-from typing import Annotated, Any, Protocol, Self, get_origin
+from typing import Annotated, Any, Protocol, Self, get_args, get_origin
 from urllib.parse import parse_qsl
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError
+from pydantic.fields import FieldInfo
 
 from curve_rank.errors import BadInputError
+from curve_rank.practice.units import height_of, mass_of
 from curve_rank.validation import from_validation
 
 MOST_FIELDS = 60
@@ -37,12 +39,20 @@ def number_of(value: Any) -> Any:
     return number
 
 
+MASS = "mass"
+"""What marks a field as one that holds a mass."""
+TYPED_IN = "typed_in"
+"""In which unit a form's masses are typed where none stands behind them; kilograms where it does not say."""
+
+
 def _listed(values: Any) -> Any:
     return tuple(dict.fromkeys(v for v in values if v)) if isinstance(values, list | tuple) else values
 
 
 Whole = Annotated[int, BeforeValidator(_whole)]
 Number = Annotated[float, BeforeValidator(number_of)]
+Mass = Annotated[float, BeforeValidator(mass_of), MASS]
+Length = Annotated[float, BeforeValidator(height_of)]
 Wholes = Annotated[tuple[Whole, ...], BeforeValidator(_listed)]
 Names = Annotated[tuple[str, ...], BeforeValidator(_listed)]
 
@@ -113,16 +123,23 @@ class RequestForm(BaseModel):
             Naming the field, what stood there and what would be right.
         """
         data: dict[str, Any] = {}
+        unit = values.get(TYPED_IN, "").strip()
         for name, field in cls.model_fields.items():
             key = field.alias or name
             if _takes_many(field.annotation):
                 data[key] = [value.strip() for value in values.getlist(key)]
             elif text := values.get(key, "").strip():
-                data[key] = text
+                data[key] = f"{text} {unit}" if unit and _is_bare_mass(field, text) else text
         try:
             return cls.model_validate(data)
         except ValidationError as error:
             raise from_validation(error, "", cls) from error
+
+
+def _is_bare_mass(field: FieldInfo, text: str) -> bool:
+    """Whether a field holds a mass, and it is typed without a unit."""
+    marks = (field.metadata, *(getattr(one, "__metadata__", ()) for one in get_args(field.annotation)))
+    return any(MASS in some for some in marks) and not any(character.isalpha() for character in text)
 
 
 def _takes_many(annotation: Any) -> bool:

@@ -204,8 +204,8 @@ class SeriesAnswer:
         return None if self.best is None or self.best == first else (self.best, first)
 
 
-def stepped(means: Means, asked: SeriesQuestion) -> SeriesAnswer:
-    """A set-up along the steps of one field.
+def stepped(means: Means, asked: SeriesQuestion, unit: str = "kg") -> SeriesAnswer:
+    """A set-up along the steps of one field, drawn for somebody who reads masses in a unit.
 
     Raises
     ------
@@ -247,5 +247,5 @@ def stepped(means: Means, asked: SeriesQuestion) -> SeriesAnswer:
         best=None if found.best is None else steps[found.best].value,
         turns=tuple(steps[n].value for n in found.turns),
         asked=asked,
-        thread=thread(found, asked.names, asked.label),
+        thread=thread(found, asked.names, asked.label, unit),
     )

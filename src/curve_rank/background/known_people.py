@@ -21,7 +21,6 @@ from curve_rank.background.runs import StoppedError
 from curve_rank.catalogue.library import built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError
-from curve_rank.practice.rooms import Room
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store import people, profiles, rooms
@@ -125,7 +124,7 @@ class KnownPeople:
             return None
         body = people.body_of(people.person(session, viewer, person))
         profile, _ = profiles.profile_of(session, viewer, person)
-        room = rooms.any_room(session, profile.room) if profile.room is not None else Room()
+        room = rooms.any_room(session, profile.room)
         owners = [one for number in people.owners_for(session, person) if (one := viewer_of(session, number))]
         own = {v.digest: v for owner in (viewer, *owners) for v in own_variants(session, owner)}
         variants = built_in() + tuple(own.values())

@@ -58,7 +58,8 @@ def import_command(
     unknown = set(only) - {item.id for item in bundle.items}
     if unknown:
         raise BadInputError("--only", ", ".join(sorted(unknown)), "ids of items in the bundle")
-    store = open_store(read_settings(data=data).data)
+    settings = read_settings(data=data)
+    store = open_store(settings.data, settings.unit)
     with store.writing() as session:
         viewer = shell_viewer(session)
         found = preview(session, viewer, bundle, modeller_for(data))

@@ -18,6 +18,7 @@ from curve_rank.cli.options import (
     listed,
     means_for,
     print_json,
+    say,
     say_errors,
 )
 from curve_rank.errors import BadInputError
@@ -89,6 +90,6 @@ def choose_command(
         print_json(plain(answer))
         return
     for pick in answer.found.picks:
-        click.echo(f"{pick.variant.id:36} {pick.minutes:4.0f} min  {pick.why}")
+        say(f"{pick.variant.id:36} {pick.minutes:4.0f} min  {pick.why}")
     for one in answer.found.uncovered:
-        click.echo(f"not covered: {one.cell.name}: {one.why}")
+        say(f"not covered: {one.cell.name}: {one.why}")

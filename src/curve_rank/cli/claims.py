@@ -16,13 +16,16 @@ from curve_rank.cli.options import (
     modeller_for,
     print_json,
     print_rows,
+    say,
     say_errors,
+    unit_option,
 )
 from curve_rank.rating.targets import known
 
 
 @click.command(name="claims")
 @click.argument("claim", required=False)
+@unit_option
 @json_option
 @lines_option
 @data_option
@@ -41,6 +44,6 @@ def claims_command(claim: str | None, as_json: bool, as_lines: bool, data: Path 
         return
     for entry in found:
         sure = f" {entry.probability}" if entry.probability else ""
-        click.echo(f"{entry.key}: {entry.says}{sure}. {entry.claim.sides[0]}")
+        say(f"{entry.key}: {entry.says}{sure}. {entry.claim.sides[0]}")
         if claim and entry.verdict:
-            click.echo(f"  {entry.size if entry.verdict.size else entry.verdict.missing}")
+            say(f"  {entry.size if entry.verdict.size else entry.verdict.missing}")

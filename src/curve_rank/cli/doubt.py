@@ -17,6 +17,7 @@ from curve_rank.cli.options import (
     json_option,
     means_for,
     print_json,
+    say,
     say_errors,
 )
 from curve_rank.rating.targets import targets
@@ -51,8 +52,8 @@ def doubt_command(
             print_json(plain(turned))
             return
         for claim in turned.turned:
-            click.echo(f"{claim.key}: {OUTCOMES[claim.now]} → {OUTCOMES[claim.then]}. {claim.question}")
-        click.echo(f"{len(turned.turned)} of {turned.of} would read otherwise.")
+            say(f"{claim.key}: {OUTCOMES[claim.now]} → {OUTCOMES[claim.then]}. {claim.question}")
+        say(f"{len(turned.turned)} of {turned.of} would read otherwise.")
         return
     client = Client(body=body_from(body_text))
     asked = BoardRequest(target=target, lens=lens).of(client, means.library)
@@ -61,13 +62,13 @@ def doubt_command(
         print_json(plain(found))
         return
     if found.number:
-        click.echo(f"{found.number.name}, {found.spreads:+g} spreads {found.off}: {found.says}")
+        say(f"{found.number.name}, {found.spreads:+g} spreads {found.off}: {found.says}")
         for row in sorted(found.rows, key=lambda row: row.rank_then):
-            click.echo(
+            say(
                 f"{row.rank:>3} → {row.rank_then:<3} {row.score:5.1f} → {row.score_then:5.1f}"
                 f"  {row.load_kg:6.1f} → {row.load_then_kg:6.1f} kg  {row.name}"
             )
     else:
         for one in found.stands_on:
             first = f"  a spread off, first: {' or '.join(one.other_first)}" if one.other_first else ""
-            click.echo(f"{100 * one.part:3.0f} %  {one.number:36} {one.words}{first}")
+            say(f"{100 * one.part:3.0f} %  {one.number:36} {one.words}{first}")

@@ -15,6 +15,8 @@ from curve_rank.cli.options import (
     means_for,
     say_errors,
     say_written,
+    unit_here,
+    unit_option,
     write_file,
 )
 from curve_rank.exchange.pdf import pdf
@@ -27,6 +29,7 @@ from curve_rank.exchange.pdf import pdf
 @click.option("--title", default="", help="Above several, where that is not how many they are.")
 @click.option("--words", default="", help="Own words under the title.")
 @click.option("--out", type=click.Path(path_type=Path, dir_okay=False), required=True, help="The PDF's file.")
+@unit_option
 @json_option
 @data_option
 @say_errors
@@ -45,9 +48,9 @@ def handout_command(
     means, size = means_for(data), PAPERS[paper]
     there = means.library
     made = [handout(means, subject(means, there.variant(name), Client(), there.lenses)) for name in variants]
-    sheet = Sheet(title, words, two=two)
+    sheet = Sheet(title, words, two=two, unit=unit_here())
     alone = len(made) == 1 and not two
-    html = page(made[0], size, _link(variants[0])) if alone else booklet(made, size, _link, sheet)
+    html = page(made[0], size, _link(variants[0]), sheet.unit) if alone else booklet(made, size, _link, sheet)
     write_file(out, pdf(html))
     many = f"{len(variants)} {'page' if len(variants) == 1 else 'pages and their contents'}"
     printed = f"{len(variants)} set-ups, two a page" if two else many

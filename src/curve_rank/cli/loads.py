@@ -13,6 +13,7 @@ from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS, usual_effort
 from curve_rank.arm.stroke import Strokes
 from curve_rank.arm.tempo import Tempo, TimedReps, time_rep
 from curve_rank.cli.options import (
+    Mass,
     body_from,
     body_option,
     data_option,
@@ -21,7 +22,9 @@ from curve_rank.cli.options import (
     means_for,
     planner_of,
     print_json,
+    say,
     say_errors,
+    unit_here,
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.json_views import scheme_view, timed_view
@@ -37,7 +40,7 @@ from curve_rank.study.transfer import KnownSet
 @click.command(name="transfer")
 @click.argument("known")
 @click.argument("wanted")
-@click.option("--load", type=float, required=True, help="Load of the known set in kg.")
+@click.option("--load", type=Mass(), required=True, help="Load of the known set.")
 @click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Of the known set.")
 @click.option("--to-reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True, help="Wanted there.")
 @click.option("--client", type=int, help="A client's number: their body, and what their log says of it.")
@@ -69,19 +72,21 @@ def transfer_command(
     body = body_from(body_text) if client is None else planner.body
     factors = planner.learned.factors if planner.learned else {}
     manners = Manners(done, to_done)
-    answer = load_elsewhere(means, body, one, means.library.variant(wanted), to_reps, factors, manners)
+    answer = load_elsewhere(
+        means, body, one, means.library.variant(wanted), to_reps, factors, manners, unit_here()
+    )
     if as_json:
         print_json(plain(answer))
         return
     median, low, high = (printed(value, 1) for value in (answer.median, answer.low, answer.high))
-    click.echo(f"{answer.document.name}: {answer.words}")
-    click.echo(f"{median} kg, eight in ten between {low} and {high} kg")
+    say(f"{answer.document.name}: {answer.words}")
+    say(f"{median} kg, eight in ten between {low} and {high} kg")
 
 
 @click.command(name="tempo")
 @click.argument("variant")
 @click.option("--tempo", "tempo_text", help="Lower-pause-lift-squeeze [s], as in 3-1-1-0.")
-@click.option("--load", type=float, help="Load in kg instead of the working load.")
+@click.option("--load", type=Mass(), help="Load, instead of the working load.")
 @body_option
 @json_option
 @data_option
@@ -124,10 +129,10 @@ def schemes_command(
         return
     head = targets()[modelled.variant.group].heads[0]
     place = modelled.anatomy.index(head)
-    click.echo(f"Seconds of full tension on {targets()[head].name.lower()}: {', '.join(LENGTHS)}")
+    say(f"Seconds of full tension on {targets()[head].name.lower()}: {', '.join(LENGTHS)}")
     for reading in readings:
         placed = "  ".join(f"{reading.tension[length][place]:5.1f}" for length in LENGTHS)
-        click.echo(f"{reading.scheme.name:28} {placed}   in {reading.seconds:.0f} s")
+        say(f"{reading.scheme.name:28} {placed}   in {reading.seconds:.0f} s")
 
 
 def _modelled(variant: str, body_text: str | None, data: Path | None, load: float | None) -> VariantModel:
@@ -137,10 +142,10 @@ def _modelled(variant: str, body_text: str | None, data: Path | None, load: floa
 
 
 def _print_timed(modelled: VariantModel, timed: TimedReps, strokes: Strokes | None) -> None:
-    click.echo(f"{modelled.variant.name}, {load_words(modelled)}, {timed.tempo.total:g} s a rep")
-    click.echo(f"{timed.under_light:.1f} s over 20 % effort, {timed.under_hard:.1f} s over 50 %")
+    say(f"{modelled.variant.name}, {load_words(modelled)}, {timed.tempo.total:g} s a rep")
+    say(f"{timed.under_light:.1f} s over 20 % effort, {timed.under_hard:.1f} s over 50 %")
     first, middle, last = timed.thirds.values()
-    click.echo(f"{first:.1f} s in the first third, {middle:.1f} s in the middle, {last:.1f} s in the last")
-    click.echo(f"inertia adds up to {abs(timed.inertial).max():.1f} N·m")
+    say(f"{first:.1f} s in the first third, {middle:.1f} s in the middle, {last:.1f} s in the last")
+    say(f"inertia adds up to {abs(timed.inertial).max():.1f} N·m")
     if says := stroke_words(strokes, timed):
-        click.echo(says)
+        say(says)

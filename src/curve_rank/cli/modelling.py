@@ -13,6 +13,7 @@ from curve_rank.catalogue.changes import changed, parse_setting
 from curve_rank.catalogue.library import parse_variant
 from curve_rank.cli.anatomy import anatomy_view, sweep
 from curve_rank.cli.options import (
+    Mass,
     body_from,
     body_option,
     data_option,
@@ -21,6 +22,7 @@ from curve_rank.cli.options import (
     modeller_for,
     print_json,
     read_text,
+    say,
     say_errors,
     write_file,
 )
@@ -48,19 +50,19 @@ def anatomy(elbow: str, shoulder: str, forearm: str, as_json: bool) -> None:
         print_json(view)
         return
     for key, head in view["heads"].items():
-        click.echo(f"\n{key}  (virtual work differs by {head['virtual_work_error_mm']:g} mm)")
-        click.echo(f"{view['joint']:>9}°  arm mm  change mm  length  % of range")
+        say(f"\n{key}  (virtual work differs by {head['virtual_work_error_mm']:g} mm)")
+        say(f"{view['joint']:>9}°  arm mm  change mm  length  % of range")
         columns = ("moment_arm_mm", "length_change_mm", "length_norm", "length_pct")
         for i, angle in enumerate(view["angles_deg"]):
             arm, change, norm, percent = (head[c][i] for c in columns)
-            click.echo(f"{angle:10.1f}  {arm:6.1f}  {change:9.1f}  {norm:6.3f}  {percent:10.1f}")
+            say(f"{angle:10.1f}  {arm:6.1f}  {change:9.1f}  {norm:6.3f}  {percent:10.1f}")
 
 
 @click.command()
 @click.argument("variant", required=False)
 @click.option("--file", "file", type=click.Path(path_type=Path), help="A variant document instead.")
 @body_option
-@click.option("--load", type=float, help="Load in kg instead of the working load.")
+@click.option("--load", type=Mass(), help="Load, instead of the working load.")
 @click.option("--reps", type=int, default=DEFAULT_EFFORT_REPS, show_default=True)
 @click.option("--set", "settings", multiple=True, metavar="PATH=VALUE", help="Change the set-up first.")
 @json_option
@@ -109,7 +111,7 @@ def figures(out: Path, view: str | None, dark: bool, as_json: bool, data: Path |
     if as_json:
         print_json({"file": str(out), "figures": len(modelled)})
     else:
-        click.echo(f"{len(modelled)} figures in {out}")
+        say(f"{len(modelled)} figures in {out}")
 
 
 def _print_model(modelled: VariantModel, drawn: Readings | None) -> None:
@@ -122,15 +124,15 @@ def _print_model(modelled: VariantModel, drawn: Readings | None) -> None:
         return f"{lower_first(one.name)} {printed(value, one.digits)} {one.unit}"
 
     load = load_words(modelled, None if drawn is None else drawn.load_median)
-    click.echo(f"{variant.name}: {load}, limited by {limit_words(modelled)}")
+    say(f"{variant.name}: {load}, limited by {limit_words(modelled)}")
     if drawn is not None:
         spread = spread_of(drawn.load)
         low, high = printed(spread.low, 1), printed(spread.high, 1)
-        click.echo(f"Medians of drawn arms; eight loads in ten {low} to {high} kg")
-    click.echo(why(modelled, group, drawn))
-    click.echo(f"{upper_first(read('evenness'))}, {read('slack_share')}")
+        say(f"Medians of drawn arms; eight loads in ten {low} to {high} kg")
+    say(why(modelled, group, drawn))
+    say(f"{upper_first(read('evenness'))}, {read('slack_share')}")
     for key in group.heads:
         told = ", ".join(
             read(one, key) for one in ("work_share", "length_at_hard_spot", "long_tension", "short_tension")
         )
-        click.echo(f"  {targets()[key].name:24} {told}")
+        say(f"  {targets()[key].name:24} {told}")

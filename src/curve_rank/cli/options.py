@@ -9,13 +9,14 @@ from contextlib import contextmanager
 from datetime import date
 from functools import wraps
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, cast
 
 import click
 
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
+from curve_rank.practice.units import CM_PER_M, height_of, mass_of, masses_in
 from curve_rank.settings import DATABASE, read_settings
 
 if TYPE_CHECKING:  # what a command does not need is not read in
@@ -31,6 +32,8 @@ if TYPE_CHECKING:  # what a command does not need is not read in
     from curve_rank.store.viewers import Viewer
     from curve_rank.training.planning import Planner
 
+UNIT = "curve_rank.unit"
+"""Where a command's context says in which unit masses are."""
 HERE = "http://127.0.0.1:8137"
 """Where the application answers unless somebody says otherwise."""
 
@@ -43,7 +46,7 @@ def say_errors(command: Callable[..., None]) -> Callable[..., None]:
         try:
             command(*args, **kwargs)
         except CurveRankError as error:
-            click.echo(f"curve-rank: {error}", err=True)
+            click.echo(f"curve-rank: {masses_in(str(error), unit_asked())}", err=True)
             sys.exit(2)
 
     return wrapped
@@ -54,7 +57,60 @@ lines_option = click.option("--json-lines", "as_lines", is_flag=True, help="Prin
 data_option = click.option(
     "--data", type=click.Path(path_type=Path, file_okay=False), help="Data folder (or CURVE_RANK_DATA)."
 )
-body_option = click.option("--body", "body_text", metavar="H,M", help="Height in metres and mass in kg.")
+unit_option = click.option(
+    "--unit",
+    type=click.Choice(("kg", "lb")),
+    expose_value=False,
+    is_eager=True,
+    callback=lambda context, _, unit: context.meta.update({UNIT: unit} if unit else {}),
+    help="Of masses, typed and printed; else the installation's. JSON stays in kg, as its keys say.",
+)
+
+
+def body_option(command: Callable[..., None]) -> Callable[..., None]:
+    """Whose size: of a command that says masses, so that it takes a unit as well."""
+    size = "Height [m] and mass, as in 1.78,80 or 5ft10,176lb."
+    return unit_option(click.option("--body", "body_text", metavar="H,M", help=size)(command))
+
+
+class Mass(click.ParamType[float]):
+    """A mass, in the command's unit or with its own behind it [kg]."""
+
+    name = "mass"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
+        """The mass that is typed."""
+        try:
+            return mass_typed(value)
+        except ValueError as error:
+            self.fail(f"{value!r} is not {error}.", param, ctx)
+
+
+def unit_here(usual: str = "") -> str:
+    """In which unit masses are typed and printed: as the command says, else as is usual for whom it is."""
+    return unit_asked() or usual or read_settings().unit
+
+
+def unit_asked() -> str:
+    """The unit that the command names; empty where it names none."""
+    context = click.get_current_context(silent=True)
+    return str(context.meta.get(UNIT, "")) if context else ""
+
+
+def mass_typed(value: object) -> float:
+    """A mass in the command's unit, or with its own behind it [kg].
+
+    Raises
+    ------
+    ValueError
+    """
+    bare = isinstance(value, str) and not any(character.isalpha() for character in value)
+    return cast(float, mass_of(f"{value} {unit_here()}" if bare else value))
+
+
+def say(text: str) -> None:
+    """Print a text of the model's own, its masses in the command's unit."""
+    click.echo(masses_in(text, unit_here()))
 
 
 def library(data: Path | None) -> Library:
@@ -100,10 +156,11 @@ def store_in(data: Path | None) -> Store:
     ------
     UnavailableError
     """
-    return store_in_folder(read_settings(data=data).data)
+    settings = read_settings(data=data)
+    return store_in_folder(settings.data, settings.unit)
 
 
-def store_in_folder(folder: Path) -> Store:
+def store_in_folder(folder: Path, unit: str = "kg") -> Store:
     """The store of a folder that holds one.
 
     Raises
@@ -114,7 +171,7 @@ def store_in_folder(folder: Path) -> Store:
 
     if not (folder / DATABASE).exists():
         raise UnavailableError("data folder", str(folder), "one that `serve` or `demo` has made")
-    return open_store(folder)
+    return open_store(folder, unit)
 
 
 def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Body, Room | None]:
@@ -126,10 +183,10 @@ def client_of(client: int | None, data: Path | None) -> tuple[ClientProfile, Bod
     """
     from curve_rank.answers.people import whose
     from curve_rank.arm.body import Body
-    from curve_rank.practice.profile import ClientProfile
+    from curve_rank.practice.profile import usual_profile
 
     if client is None:
-        return ClientProfile(), Body(), None
+        return usual_profile(read_settings(data=data).unit), Body(), None
     with store_in(data).reading() as session:
         return whose(session, shell_viewer(session), client)
 
@@ -161,12 +218,14 @@ def planner_of(client: int | None, data: Path | None, means: Means) -> Planner:
     """
     from curve_rank.answers.people import planner_for
     from curve_rank.arm.body import Body
-    from curve_rank.practice.profile import ClientProfile
-    from curve_rank.practice.rooms import Room
+    from curve_rank.practice.profile import usual_profile
+    from curve_rank.practice.rooms import usual_room
     from curve_rank.training.planning import Planner
 
     if client is None:
-        return Planner(ClientProfile(), Body(), Room(), means.variants, means.modeller, means.draw)
+        unit = read_settings(data=data).unit
+        profile, room = usual_profile(unit), usual_room(unit)
+        return Planner(profile, Body(), room, means.variants, means.modeller, means.draw)
     with store_in(data).reading() as db:
         return planner_for(db, shell_viewer(db), client, means)
 
@@ -201,10 +260,15 @@ def body_from(text: str | None) -> Body:
     if text is None:
         return Body()
     try:
-        height, mass = (float(part) for part in text.split(","))
+        tall, heavy = text.split(",")
+        bare = not any(character.isalpha() or character in "'\"′″" for character in tall)
+        height = float(tall) if bare else cast(float, height_of(tall)) / CM_PER_M
+        return Body(height=height, mass=mass_typed(heavy))
+    except BadInputError:
+        raise
     except ValueError as error:
-        raise BadInputError("--body", text, "height in metres and mass in kg, as in 1.78,80") from error
-    return Body(height=height, mass=mass)
+        right = "height in metres and mass, as in 1.78,80 or 5ft10,176lb"
+        raise BadInputError("--body", text, right) from error
 
 
 def listed(text: str) -> tuple[str, ...]:

@@ -21,6 +21,7 @@ from curve_rank.cli.options import (
     say_written,
     shell_viewer,
     store_in,
+    unit_here,
     write_file,
 )
 from curve_rank.errors import BadInputError
@@ -105,12 +106,13 @@ def plan_command(
     if as_json:
         print_json(view)
         return
+    unit = unit_here(planner.profile.mass_unit)
     for week in view["weeks"]:
         click.echo(f"Week {week['week']}{' (easier)' if week['easier'] else ''}")
         for session in week["sessions"]:
             click.echo(f"  {session['day'].capitalize()}, {session['minutes']:.0f} min")
             for one in session["exercises"]:
-                sets = loads_in_words(((t["load"], str(t["reps"])) for t in one["sets"]), "kg")
+                sets = loads_in_words(((t["load"], str(t["reps"])) for t in one["sets"]), unit)
                 click.echo(f"    {one['group'] or '-'} {one['name'][:LETTERS]:{LETTERS}} {sets}")
     for warning in view["warnings"]:
         click.echo(f"to be mended: {warning['says']}")

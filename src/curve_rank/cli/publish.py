@@ -18,6 +18,8 @@ from curve_rank.cli.options import (
     say_errors,
     shell_viewer,
     store_in,
+    unit_asked,
+    unit_option,
 )
 from curve_rank.errors import BadInputError
 from curve_rank.settings import read_settings
@@ -29,6 +31,7 @@ from curve_rank.store import publications
 @click.option("--title", help="What it is called, where that is not the page’s own title.")
 @click.option("--at", default=HERE, show_default=True, help="Where others reach this installation.")
 @click.option("--withdraw", metavar="LINK", help="Take a published page back, by its link or its last part.")
+@unit_option
 @json_option
 @data_option
 @say_errors
@@ -42,7 +45,11 @@ def publish_command(
     _check_host(at, data)
     means, store = means_for(data), store_in(data)
     with store.reading() as session:
-        made = leaflet_from(session, shell_viewer(session), means, page) if page is not None else None
+        made = (
+            leaflet_from(session, shell_viewer(session), means, page, unit_asked())
+            if page is not None
+            else None
+        )
     frozen = (
         freeze(replace(made, title=title or made.title), lambda token: _link(at, token)) if made else None
     )

@@ -21,6 +21,7 @@ from curve_rank.cli.options import (
     means_for,
     print_json,
     print_rows,
+    say,
     say_errors,
 )
 from curve_rank.errors import BadInputError
@@ -80,13 +81,13 @@ def rank_command(
         print_json(plain(answer) | chance)
         return
     if chance:
-        click.echo(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
+        say(f"{beats.replace(',', ' ranks above ')} with {100 * chance['chance']:.0f} %\n")
     for said in answer.sparing:
-        click.echo(said)
+        say(said)
     for row, sure in zip(answer.rows, answer.certainty.rows, strict=True):
         between = "[{}–{}]".format(*sure.rank_interval)
-        click.echo(f"{row.rank:3}  {printed(row.score):>3}  {row.name}  {between}\n            {row.why}")
-    click.echo(f"\n{len(answer.left_out)} left out.")
+        say(f"{row.rank:3}  {printed(row.score):>3}  {row.name}  {between}\n            {row.why}")
+    say(f"\n{len(answer.left_out)} left out.")
 
 
 def _pair(ranking: Ranking, text: str, draws: int | None) -> tuple[int, int] | None:

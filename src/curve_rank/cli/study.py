@@ -27,13 +27,16 @@ from curve_rank.cli.options import (
     means_for,
     modeller_for,
     print_json,
+    say,
     say_errors,
+    unit_here,
 )
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.study_views import (
     atlas_view,
     search_view,
 )
+from curve_rank.practice.units import amount_in, unit_in
 from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.targets import Target, known, long_head, targets
 from curve_rank.rating.words import printed
@@ -80,14 +83,15 @@ def compare_command(
         print_json(plain(found))
         return
     for column in found.variants:
-        click.echo(f"{column.letter}  {column.name}")
+        say(f"{column.letter}  {column.name}")
     for one in found.readings:
-        medians = "".join(f"{printed(spread.median, one.reading.digits):>10}" for spread in one.columns)
+        of = one.reading.unit
+        medians = "".join(f"{_shown(spread.median, one.reading):>10}" for spread in one.columns)
         sure = one.differences[0, 1]
-        more = printed(sure.spread.median, one.reading.digits, sign=True)
+        more = _shown(sure.spread.median, one.reading, sign=True)
         nothing = sure.spread.is_nothing(one.reading.digits)
         says = ("" if nothing else f"B − A {more}, ") + sure.says(one.reading.digits)
-        click.echo(f"{one.reading.name[:34]:34}{medians}  {one.reading.unit:14} {says}")
+        say(f"{one.reading.name[:34]:34}{medians}  {unit_in(unit_here(), of):14} {says}")
 
 
 @click.command(name="series")
@@ -127,16 +131,16 @@ def series_command(
     if as_json:
         print_json(plain(found))
         return
-    click.echo(f"{found.name} [{found.unit}] of {document.name}")
+    say(f"{found.name} [{unit_in(unit_here(), found.unit)}] of {document.name}")
     for step in found.steps:
         if step.spread is None:
-            click.echo(f"{step.value!s:>8}  {step.problem}")
+            say(f"{step.value!s:>8}  {step.problem}")
             continue
-        told, digits = step.spread, found.reading.digits
+        told, of = step.spread, found.reading
         mark = "  best" if step.is_best else ""
-        click.echo(
-            f"{step.value!s:>8}  {printed(told.median, digits)}  "
-            f"({printed(told.low, digits)} to {printed(told.high, digits)}){mark}"
+        say(
+            f"{step.value!s:>8}  {_shown(told.median, of)}  "
+            f"({_shown(told.low, of)} to {_shown(told.high, of)}){mark}"
         )
 
 
@@ -174,10 +178,10 @@ def faults_command(
     for price in found.prices:
         names = " and ".join(fault.name for fault in price.faults)
         if price.price is None:
-            click.echo(f"    –  {names}: {price.problem}")
+            say(f"    –  {names}: {price.problem}")
         else:
             points = printed(price.price.spread.median, 1, sign=True)
-            click.echo(f"{points:>5}  {names}, {price.price.says(1)}")
+            say(f"{points:>5}  {names}, {price.price.says(1)}")
 
 
 @click.command(name="improve")
@@ -212,13 +216,11 @@ def improve_command(
         print_json(search_view(found))
         return
     if not found.all:
-        click.echo("Nothing within the gym's steps and the joints' ranges does better.")
+        say("Nothing within the gym's steps and the joints' ranges does better.")
     for one in found.all:
         changes = ", ".join(f"{c.control.name} {c.control.shown:g} to {c.to:g}" for c in one.changes)
         costs = ", ".join(f"{c.reading.name.lower()} {_more(c.difference, c.reading)}" for c in one.costs)
-        click.echo(
-            f"{_more(one.gain, found.aim.reading):>6}  {changes}" + (f"; costs {costs}" if costs else "")
-        )
+        say(f"{_more(one.gain, found.aim.reading):>6}  {changes}" + (f"; costs {costs}" if costs else ""))
 
 
 @click.command(name="atlas")
@@ -238,7 +240,7 @@ def atlas_command(head: str, across: str, step: float, held: float, as_json: boo
         return
     strongest = abs(found.strength).argmax()
     row, column = divmod(int(strongest), found.elbow.size)
-    click.echo(
+    say(
         f"{head}: elbow moment arm {1000 * found.moment_arms['elbow'].min():.0f} to "
         f"{1000 * found.moment_arms['elbow'].max():.0f} mm, length {found.percent.min():.0f} to "
         f"{found.percent.max():.0f} % of its range; strongest with the elbow at {found.elbow[column]:.0f}° "
@@ -247,7 +249,12 @@ def atlas_command(head: str, across: str, step: float, held: float, as_json: boo
 
 
 def _more(difference: Difference, reading: Reading) -> str:
-    return printed(difference.spread.median, reading.digits, sign=True)
+    return _shown(difference.spread.median, reading, sign=True)
+
+
+def _shown(value: float, reading: Reading, *, sign: bool = False) -> str:
+    """A reading's value as it is printed, in the command's unit where it is a mass."""
+    return printed(amount_in(unit_here(), value, reading.unit), reading.digits, sign=sign)
 
 
 def _target(name: str | None, variant: Variant) -> Target:

@@ -16,6 +16,8 @@ from curve_rank.cli.options import (
     say_written,
     shell_viewer,
     store_in,
+    unit_asked,
+    unit_option,
     write_file,
 )
 from curve_rank.exchange.leaflet import Ending, Paper, Size
@@ -35,6 +37,7 @@ from curve_rank.exchange.leaflet import Ending, Paper, Size
 @click.option("--size", type=click.Choice(get_args(Size)), default="slide", show_default=True)
 @click.option("--at", default=HERE, show_default=True, help="Where others reach this installation.")
 @click.option("-o", "--out", type=click.Path(path_type=Path, dir_okay=False), help="A file; else printed.")
+@unit_option
 @json_option
 @data_option
 @say_errors
@@ -55,7 +58,7 @@ def take_command(
 
     means, store = means_for(data), store_in(data)
     with store.reading() as session:
-        found = leaflet_from(session, shell_viewer(session), means, page)
+        found = leaflet_from(session, shell_viewer(session), means, page, unit_asked())
     link = f"{at.rstrip('/')}/{page.lstrip('/')}"
     made: str | bytes = written(found, ending, link, picture=picture, paper=paper, size=size)
     where = out or Path("-")

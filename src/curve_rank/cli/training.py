@@ -26,11 +26,13 @@ from curve_rank.cli.options import (
     means_for,
     print_json,
     read_text,
+    say,
     say_errors,
     say_progress,
     shell_viewer,
     store_in,
     trainee_in,
+    unit_here,
 )
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_of
@@ -126,7 +128,7 @@ def progress_command(
         print_json({"next": {key: target_view(*coming) for key, coming in named.items()}})
         return
     for key, (target, sets) in named.items():
-        aim = targets_in_words(sets, "kg") or target.action
+        aim = targets_in_words(sets, unit_here()) or target.action
         click.echo(f"{find_variant(key, variants).name}: {aim}. {target.reason}")
 
 
@@ -177,7 +179,7 @@ def personal_command(
     )
     click.echo(f"{said}.")
     for key, spread in loads.items():
-        click.echo(
+        say(
             f"{facts[key].variant.name}: {spread.median:.1f} kg, "
             f"eight in ten between {spread.low:.1f} and {spread.high:.1f} kg"
         )

@@ -9,7 +9,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any, Literal
 
@@ -19,10 +19,11 @@ from curve_rank.errors import UnknownNameError
 from curve_rank.exchange.images import as_png
 from curve_rank.exchange.paper import code_for, on_paper
 from curve_rank.exchange.pdf import pdf
-from curve_rank.exchange.tables import Table, to_csv, to_markdown
+from curve_rank.exchange.tables import Table, table_in, to_csv, to_markdown
 from curve_rank.figures.palette import palette
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import ByColour, svg
+from curve_rank.practice.units import masses_in
 
 Ending = Literal["pdf", "csv", "md", "json", "svg", "png"]
 Paper = Literal["light", "dark", "clear"]
@@ -58,6 +59,8 @@ class Leaflet:
         When, and by which edition of the model.
     shown : dict
         What its page is made of beside this.
+    unit : str
+        In which its masses are read, "kg" or "lb"; its data stay in kilograms, as their keys say.
     """
 
     kind: str
@@ -72,6 +75,7 @@ class Leaflet:
     data: Any
     made: str
     shown: dict[str, Any] = field(default_factory=dict)
+    unit: str = "kg"
 
     @property
     def file(self) -> str:
@@ -86,6 +90,24 @@ class Leaflet:
         lines += [("Left out", text) for text in self.left_out]
         lines += [("Made", self.made), ("Back", link)]
         return tuple((name, " ".join(text.split())) for name, text in lines if text)
+
+
+def read_in(one: Leaflet, unit: str) -> Leaflet:
+    """A leaflet as somebody reads masses; its title is a person's own words."""
+
+    def read(texts: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(masses_in(text, unit) for text in texts)
+
+    return replace(
+        one,
+        asks=masses_in(one.asks, unit),
+        holds=masses_in(one.holds, unit),
+        told=read(one.told),
+        cautions=read(one.cautions),
+        left_out=read(one.left_out),
+        table=table_in(one.table, unit),
+        unit=unit,
+    )
 
 
 def made_words(when: datetime, model: str, parameters: str) -> str:
@@ -133,7 +155,7 @@ def as_json(one: Leaflet, link: str = "") -> str:
 
 def as_page(one: Leaflet) -> str:
     """The body of its page, which needs nothing but a style sheet."""
-    return on_paper(f"publish/{one.kind}", leaflet=one, title=one.title, **one.shown)
+    return on_paper(f"publish/{one.kind}", leaflet=one, title=one.title, mass_unit=one.unit, **one.shown)
 
 
 def as_pdf(one: Leaflet, link: str, *, body: str | None = None, paper: str = "A4") -> bytes:
@@ -151,7 +173,7 @@ def as_pdf(one: Leaflet, link: str, *, body: str | None = None, paper: str = "A4
 
 def as_svg(one: Leaflet, name: str, paper: Paper = "light", link: str = "") -> str:
     """One of its pictures, which tells whoever opens it what it shows."""
-    drawn = svg(one.pictures[name], ByColour("dark" if paper == "dark" else "light"))
+    drawn = masses_in(svg(one.pictures[name], ByColour("dark" if paper == "dark" else "light")), one.unit)
     told = escape(" ".join(f"{head}: {text}" for head, text in one.said(link)))
     start = drawn.index(">") + 1
     return f"{drawn[:start]}<title>{escape(one.title)}</title><desc>{told}</desc>{drawn[start:]}"
@@ -169,7 +191,8 @@ def as_slide(one: Leaflet, name: str, paper: Paper = "light", size: Size = "slid
         cautions=_few(one.cautions) if size != "preview" else (),
         made=one.made,
         link=link,
-        picture=Markup(svg(one.pictures[name], ByColour(theme))),  # the writer escapes what stands in it
+        # the writer escapes whatever stands in it
+        picture=Markup(masses_in(svg(one.pictures[name], ByColour(theme)), one.unit)),
         width=width,
         height=height,
         unit=min(width / 1920, height / 1080),

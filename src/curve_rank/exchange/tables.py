@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from curve_rank.arm.parameters import parameter_set
 from curve_rank.figures.overlay import LETTERS
+from curve_rank.practice.units import amount_in, masses_in, unit_in
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.rating.readings import Reading
 from curve_rank.rating.spreads import Spread
@@ -23,6 +24,27 @@ class Table:
 
     titles: tuple[str, ...]
     rows: tuple[tuple[float | str, ...], ...]
+
+
+def table_in(table: Table, unit: str) -> Table:
+    """A table as somebody reads masses: columns and rows in kilograms in their unit, texts as well."""
+    if unit == "kg":
+        return table
+    said = table.titles.index("Unit") if "Unit" in table.titles else None
+
+    def cells(row: tuple[float | str, ...]) -> Iterable[float | str]:
+        of_row = str(row[said]) if said is not None else ""
+        for n, (title, cell) in enumerate(zip(table.titles, row, strict=True)):
+            of = "kg" if "[kg]" in title else of_row
+            if n == said:
+                yield unit_in(unit, of_row)
+            elif isinstance(cell, str):
+                yield masses_in(cell, unit)
+            else:
+                yield round(amount_in(unit, cell, of), 3) if unit_in(unit, of) != of else cell
+
+    titles = tuple(title.replace("[kg]", f"[{unit}]") for title in table.titles)
+    return Table(titles, tuple(tuple(cells(row)) for row in table.rows))
 
 
 def rep_table(modelled: VariantModel) -> Table:

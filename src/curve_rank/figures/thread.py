@@ -6,12 +6,15 @@ import numpy as np
 
 from curve_rank.figures.curves import nice_ticks
 from curve_rank.figures.shapes import Circle, Label, Path, Picture, Shape, line, scale_line, true_minus
+from curve_rank.practice.units import amount_in, unit_in
+from curve_rank.rating.readings import Reading
+from curve_rank.rating.spreads import Spread
 from curve_rank.study.series import Series
 
 STEP, LEFT, TOP, HEIGHT, FOOT = 132, 48, 26, 170, 40
 
 
-def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
+def thread(series: Series, names: tuple[str, ...], across: str, unit: str = "kg") -> Picture:
     """The picture of a series.
 
     Parameters
@@ -22,8 +25,11 @@ def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
         What each step is called under the axis.
     across : str
         What the steps are steps of.
+    unit : str
+        In which masses are read, "kg" or "lb".
     """
-    told = [(n, step.spread) for n, step in enumerate(series.steps) if step.spread]
+    reading = series.reading
+    told = [(n, _read(step.spread, reading, unit)) for n, step in enumerate(series.steps) if step.spread]
     lows, highs = [s.low for _, s in told], [s.high for _, s in told]
     ticks = nice_ticks(min(lows), max(highs))
     width, base = LEFT + STEP * len(series.steps), TOP + HEIGHT
@@ -34,8 +40,8 @@ def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
     def y(value: float) -> float:
         return TOP + HEIGHT * (1 - (value - ticks[0]) / (ticks[-1] - ticks[0]))
 
-    reading = series.reading
-    shapes: list[Shape] = [Label("curve-title", LEFT, TOP - 11, f"{reading.name} [{reading.unit}]")]
+    title = f"{reading.name} [{unit_in(unit, reading.unit)}]"
+    shapes: list[Shape] = [Label("curve-title", LEFT, TOP - 11, title)]
     for tick in ticks:
         shapes += scale_line(tick, y(tick), LEFT, width)
     for run in np.split(np.array(told, dtype=object), _breaks([n for n, _ in told])):
@@ -62,6 +68,10 @@ def thread(series: Series, names: tuple[str, ...], across: str) -> Picture:
         shapes=tuple(shapes),
         label=f"{reading.name} along the steps; the numbers stand in the table below.",
     )
+
+
+def _read(spread: Spread, reading: Reading, unit: str) -> Spread:
+    return Spread(*(amount_in(unit, v, reading.unit) for v in (spread.median, spread.low, spread.high)))
 
 
 def _breaks(places: list[int]) -> list[int]:

@@ -12,7 +12,7 @@ from zoneinfo import ZoneInfo, available_timezones
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from curve_rank.practice.limits import Limits
-from curve_rank.practice.units import Unit, kg_per, mass_shown
+from curve_rank.practice.units import CM_PER_IN, Unit, kg_per, mass_shown
 from curve_rank.rating.joints import joints
 from curve_rank.rating.targets import targets
 from curve_rank.validation import seen
@@ -20,7 +20,6 @@ from curve_rank.validation import seen
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 DAY_BEGINS = timedelta(hours=3)
 """When a day of training begins, after midnight."""
-CM_PER_IN = 2.54
 Weekday = Annotated[int, Field(ge=0, le=6)]
 Days = Annotated[tuple[Weekday, ...], Field(max_length=7)]
 
@@ -136,6 +135,11 @@ class ClientProfile(BaseModel):
         It lasts until three at night: a session that goes past midnight stays on the day on which it began.
         """
         return (moment.astimezone(self.clock).replace(tzinfo=None) - DAY_BEGINS).date()
+
+
+def usual_profile(unit: Unit, spare: tuple[str, ...] = ()) -> ClientProfile:
+    """The profile of somebody of whom none is kept, where a unit is usual."""
+    return ClientProfile(mass_unit=unit, length_unit="in" if unit == "lb" else "cm", spare=spare)
 
 
 def load_shown(kilograms: float, unit: str) -> str:

@@ -80,6 +80,11 @@ class Room(BaseModel):
         return self
 
 
+def usual_room(unit: str) -> Room:
+    """Any gym, where a unit is usual."""
+    return room_in_pounds(Room().name) if unit == "lb" else Room()
+
+
 def room_in_pounds(name: str) -> Room:
     """A gym as it is where pounds are used: dumbbells and stacks by 2.5 and 5 lb, a bar of 45 lb."""
     dumbbells = (*np.arange(2.5, 20, 2.5), *np.arange(20, 105, 5))

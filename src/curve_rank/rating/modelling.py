@@ -181,7 +181,7 @@ def trunk_held(variant: Variant) -> bool:
 def check_load(load: float | None, least: float = 0.0) -> None:
     """Refuse a load that is not a sensible number of kilograms; `least` is below 0 for body weight."""
     if load is not None and not (math.isfinite(load) and least <= load <= LARGEST_LOAD):
-        raise BadInputError("load", load, f"{math.ceil(least)} to {LARGEST_LOAD:g} kg")
+        raise BadInputError("load", f"{load:g} kg", f"{math.ceil(least)} to {LARGEST_LOAD:g} kg")
 
 
 def _refuse_hopeless(modelled: VariantModel, *, given: bool) -> None:

@@ -37,6 +37,8 @@ STARTING_MS = 60_000
 VALIDATED = "validated"
 """Where a session finds the documents that have been validated, so that each version is validated once."""
 VALIDATED_BYTES = 32 * 1024 * 1024
+UNIT = "unit"
+"""Where a session finds in which unit masses are read by whoever has not chosen one."""
 IMMEDIATE = "immediate"
 TURN = "turn"
 """Where a session finds whose turn it is to write: SQLite lets who waits sleep ever longer, in no order."""
@@ -86,8 +88,15 @@ def write_with(session: DbSession) -> Iterator[DbSession]:
             raise
 
 
-def open_store(folder: Path) -> Store:
+def open_store(folder: Path, unit: str = "kg") -> Store:
     """Open the database in a folder, making it or bringing it up to date first.
+
+    Parameters
+    ----------
+    folder : Path
+        Made where it is not there yet.
+    unit : str
+        In which masses are read by whoever has not chosen one: "kg" or "lb".
 
     Raises
     ------
@@ -106,7 +115,7 @@ def open_store(folder: Path) -> Store:
         engine.dispose()
         raise
     validated = Keeping(VALIDATED_BYTES, lambda found: found.size)
-    shared = {VALIDATED: validated, TURN: threading.RLock()}
+    shared = {VALIDATED: validated, TURN: threading.RLock(), UNIT: unit}
     make_session = sessionmaker(engine, expire_on_commit=False, info=shared)
     store = Store(folder, engine, make_session)
     with store.reading() as session:

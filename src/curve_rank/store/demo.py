@@ -14,7 +14,6 @@ from curve_rank.catalogue.profiles import validate_profile
 from curve_rank.catalogue.schema import Change
 from curve_rank.practice.block import checked as checked_block
 from curve_rank.practice.profile import ClientProfile
-from curve_rank.practice.rooms import Room as AnyRoom
 from curve_rank.rating.lenses import validate_lens
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store.database import Store
@@ -316,7 +315,7 @@ def _keep_block(
         who = _viewer(session, client)
         hand_over(session, viewer, kept, who.person, handed=True)
         profile, _ = profile_of(session, who, who.person)
-        room = any_room(session, profile.room) if profile.room is not None else AnyRoom()
+        room = any_room(session, profile.room)
         log_block(session, who, block, kept, room, today, weaker=profile.weaker)
         if client == clients[0]:
             measure_block(session, who, block, kept)

@@ -9,7 +9,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import BadInputError, ChangedMeanwhileError
-from curve_rank.practice.profile import ClientProfile
+from curve_rank.practice.profile import ClientProfile, usual_profile
+from curve_rank.store.database import UNIT
 from curve_rank.store.people import known_person, note_new_size, set_spare
 from curve_rank.store.tables import ClientProfileRow, Person, now
 from curve_rank.store.viewers import Viewer
@@ -26,7 +27,7 @@ def profile_of(session: DbSession, viewer: Viewer, person: int) -> tuple[ClientP
     found = known_person(session, viewer, person)
     row = session.scalar(select(ClientProfileRow).where(ClientProfileRow.person_id == person))
     if row is None:
-        return _usual(found), 0
+        return _usual(session, found), 0
     return checked(json.loads(row.content)), row.version
 
 
@@ -35,11 +36,11 @@ def profiles_of(session: DbSession, people: Sequence[Person]) -> dict[int, Clien
     numbers = [person.id for person in people]
     rows = session.scalars(select(ClientProfileRow).where(ClientProfileRow.person_id.in_(numbers)))
     kept = {row.person_id: checked(json.loads(row.content)) for row in rows}
-    return {person.id: kept.get(person.id) or _usual(person) for person in people}
+    return {person.id: kept.get(person.id) or _usual(session, person) for person in people}
 
 
-def _usual(person: Person) -> ClientProfile:
-    return ClientProfile(spare=tuple(person.bodies[-1].sore_joints) if person.bodies else ())
+def _usual(session: DbSession, person: Person) -> ClientProfile:
+    return usual_profile(session.info[UNIT], tuple(person.bodies[-1].sore_joints) if person.bodies else ())
 
 
 def save_profile(

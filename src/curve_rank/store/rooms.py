@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session as DbSession
 
 from curve_rank.errors import UnknownNameError
 from curve_rank.practice import rooms as practice
+from curve_rank.store.database import UNIT
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import Person, PersonRole, Room
 from curve_rank.store.viewers import Viewer
@@ -62,13 +63,13 @@ def room(session: DbSession, viewer: Viewer, number: int) -> KeptRoom:
     return _kept(_row(session, viewer, number), viewer)
 
 
-def any_room(session: DbSession, number: int) -> practice.Room:
-    """A room that somebody's profile names; the usual one where it is there no more.
+def any_room(session: DbSession, number: int | None) -> practice.Room:
+    """A room that somebody's profile names; the usual one where it names none, or one that is gone.
 
     Whoever may see the profile may know the room it names.
     """
-    row = session.get(Room, number)
-    return practice.Room() if row is None else _content(row)
+    row = None if number is None else session.get(Room, number)
+    return practice.usual_room(session.info[UNIT]) if row is None else _content(row)
 
 
 def save_room(

@@ -94,14 +94,16 @@ def size_words(verdict: Verdict, test: ClaimTest, reading: Reading) -> str:
     size, up = verdict.size, test.way == "up"
     more = size.median >= 0
     told = size if test.is_alone or more else Spread(-size.median, -size.high, -size.low)
+    # in whichever unit a mass is read, all numbers of a sentence are: none stands without its unit
+    mass = f" {reading.unit}" if "kg" in reading.unit else ""
     amount = f"{_number(told.median, reading)} {reading.unit}"
-    span = f"{_number(told.low, reading)} to {_number(told.high, reading)}"
+    span = f"{_number(told.low, reading)} to {_number(told.high, reading)}{mass}"
     if test.is_alone:
-        asks = f"{'more' if up else 'less'} than {test.by:g}"
+        asks = f"{'more' if up else 'less'} than {test.by:g}{mass}"
         return f"{reading.name}: {amount} ({span}). The claim asks for {asks}."
     if size.is_nothing(max(1, reading.digits)):
         amount, span = f"0 {reading.unit}", "no difference"
-    asks = f"more than {test.by:g} {'more' if up else 'less'}" if test.by else "more" if up else "less"
+    asks = f"more than {test.by:g}{mass} {'more' if up else 'less'}" if test.by else "more" if up else "less"
     return f"{reading.name}: {amount} {'more' if more else 'less'} ({span}). The claim asks for {asks}."
 
 

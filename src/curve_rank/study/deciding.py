@@ -100,5 +100,5 @@ def _told(one: ComparedReading, names: tuple[str, str]) -> str:
     if one.reading.better == "down" and min(values) <= SPARED * max(values):  # one of them hardly asks for it
         n = values.index(min(values))
         low, high = (first, second) if n == 0 else (second, first)
-        return f"{names[n]} spares the {name}: {low} {one.reading.unit} against {high}"
-    return f"{name} {first} {one.reading.unit} against {second}"
+        return f"{names[n]} spares the {name}: {low} against {high} {one.reading.unit}"
+    return f"{name} {first} against {second} {one.reading.unit}"

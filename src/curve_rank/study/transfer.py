@@ -174,10 +174,10 @@ def reps_at(variant: Variant, body: Body, load: float) -> float:
     return float(constant * (1 / brentq(spare, least, 1.0) - 1))
 
 
-def on_steps(load: float, variant: Variant) -> float:
-    """The nearest load on the equipment's steps [kg]."""
-    steps = load / variant.equipment.smallest_step_kg
-    return round(steps) * variant.equipment.smallest_step_kg if math.isfinite(steps) else load
+def on_steps(load: float, variant: Variant, step: float | None = None) -> float:
+    """The nearest load on the equipment's steps, or on steps of another size [kg]."""
+    step = step or variant.equipment.smallest_step_kg
+    return round(load / step) * step if math.isfinite(load) else load
 
 
 def _body_from_set(body: Body, known: KnownSet) -> Body:

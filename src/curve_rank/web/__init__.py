@@ -22,7 +22,15 @@ from curve_rank.figures.bars import part_bar, swatch
 from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import page_patterns, svg
 from curve_rank.practice.profile import day_in_words, month_in_words
-from curve_rank.practice.units import kg_per, mass_shown
+from curve_rank.practice.units import (
+    amount_in,
+    both_masses_in,
+    in_pounds,
+    kg_per,
+    mass_shown,
+    masses_of,
+    unit_in,
+)
 from curve_rank.rating.lenses import lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.targets import Target, targets
@@ -111,7 +119,8 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         part_bar=part_bar,
         swatch=lambda head: picture(swatch(head)),
         patterns=Markup(page_patterns()),
-        load_words=load_words,
+        load_words=lambda loaded, load=None: current.masses(load_words(loaded, load)),
+        my_unit=current.unit,
         targets=targets,
         glossary=glossary,
         term_of=term_of,
@@ -129,6 +138,13 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     )
     app.jinja_env.filters |= FILTERS
     app.jinja_env.filters["kilograms"] = mass_shown
+    app.jinja_env.filters["masses"] = current.masses
+    app.jinja_env.filters["both_masses"] = lambda text: type(text)(both_masses_in(text, current.unit()))
+    app.jinja_env.filters["masses_of"] = lambda data: masses_of(data, current.unit())
+    app.jinja_env.filters["mass"] = mass
+    app.jinja_env.filters["mass_typed"] = mass_typed
+    app.jinja_env.filters["amount"] = lambda value, of: amount_in(current.unit(), value, of)
+    app.jinja_env.filters["unit"] = lambda of: unit_in(current.unit(), of)
     app.jinja_env.globals["kg_per"] = kg_per
     app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
@@ -151,9 +167,20 @@ def same_query(address: str) -> str:
     return f"{address}?{query}" if query else address
 
 
+def mass_typed(kilograms: float, unit: str = "") -> str:
+    """A mass for a field that it is typed into, in the reader's unit unless another is named."""
+    return f"{kilograms / kg_per(unit or current.unit()):.4g}"
+
+
+def mass(kilograms: float, digits: int = 1) -> str:
+    """A mass for a place that says the unit elsewhere: in pounds to the nearest half."""
+    shown = f"{in_pounds(kilograms):g}" if current.unit() == "lb" else f"{kilograms:.{digits}f}"
+    return shown.replace("-", "−")
+
+
 def picture(shown: Picture) -> Markup:
-    """A picture in a page."""
-    return Markup(svg(shown))  # the writer escapes whatever stands in it
+    """A picture in a page, its masses in the reader's unit."""
+    return current.masses(Markup(svg(shown)))  # the writer escapes whatever stands in it
 
 
 def row_strip(modelled: VariantModel, target: Target, size: str = "row") -> Markup:

@@ -8,7 +8,7 @@ from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
 from datetime import datetime
 from http import HTTPStatus
-from typing import cast
+from typing import TypeVar, cast
 
 from flask import Flask, Response, current_app, g, request
 from flask import session as cookie
@@ -17,7 +17,9 @@ from curve_rank.answers.desk import Desk
 from curve_rank.answers.means import Library
 from curve_rank.background.draws import Draws
 from curve_rank.errors import UnavailableError
+from curve_rank.practice.units import masses_in
 from curve_rank.rating.modelling import Modeller
+from curve_rank.store import profiles
 from curve_rank.store.database import DbSession, write_with
 from curve_rank.store.house import access_tokens, accounts
 from curve_rank.store.house.audit import SAW, note, others_reached
@@ -30,6 +32,7 @@ from curve_rank.web.door import Door, Turnstile
 
 log = logging.getLogger(__name__)
 
+Text = TypeVar("Text", bound=str)
 EXTENSION = "curve_rank"
 TOKEN, LEFT = "token", "left"
 """What the cookie holds: what somebody is signed in with, and that they have signed out."""
@@ -82,6 +85,7 @@ def writing() -> Iterator[DbSession]:
     if has_new_size(one):
         desk().known.look_again()
     g.pop("library", None)
+    g.pop("unit", None)
 
 
 def write_down_look(response: Response) -> Response:
@@ -204,6 +208,19 @@ def viewer() -> Viewer:
     if found is None:
         raise LookupError("a route that is for anyone asked who is here")
     return found
+
+
+def unit() -> str:
+    """In which masses are read here, "kg" or "lb": whoever is here has chosen it, else the installation."""
+    if "unit" not in g:
+        one = viewer_or_none()
+        g.unit = profiles.profile_of(session(), one, one.person)[0].mass_unit if one else desk().settings.unit
+    return cast(str, g.unit)
+
+
+def masses(text: Text) -> Text:
+    """A text of the model's own, its masses in the unit in which they are read here."""
+    return type(text)(masses_in(text, unit())) if "kg" in text else text
 
 
 def library() -> Library:

@@ -92,6 +92,8 @@ def _own(error: CurveRankError) -> Response:
     if isinstance(error, UnavailableError):  # where it stands is the log's business
         log.error("%s", error)
         message = f"The {error.field} cannot be used just now. It needs {error.expected}."
+    else:
+        message = current.masses(message)
     return _answer(status, message, field=error.field, kept=status in (BUSY, UNAVAILABLE))
 
 

@@ -6,7 +6,7 @@ from flask import jsonify, redirect, url_for
 from flask.typing import ResponseReturnValue
 
 from curve_rank.answers.published import freeze
-from curve_rank.exchange.leaflet import Leaflet
+from curve_rank.exchange.leaflet import Leaflet, read_in
 from curve_rank.store import publications
 from curve_rank.web import current, notices
 from curve_rank.web.problems import wants_json
@@ -19,7 +19,7 @@ def keep(made: Leaflet) -> ResponseReturnValue:
     ------
     BadInputError
     """
-    token, frozen = freeze(made, link_of)
+    token, frozen = freeze(read_in(made, current.unit()), link_of)
     with current.writing() as session:
         publications.publish(session, current.viewer(), token, frozen)
     if wants_json():

@@ -23,16 +23,17 @@ from curve_rank.answers.series import SeriesRequest, stepped
 from curve_rank.answers.sets import SetRequest, chosen_set
 from curve_rank.answers.variants import VariantRequest, about_a_variant
 from curve_rank.errors import BadInputError, CurveRankError
-from curve_rank.exchange.leaflet import Leaflet
+from curve_rank.exchange.leaflet import Leaflet, read_in
 from curve_rank.rating.targets import known
 from curve_rank.store.database import DbSession
+from curve_rank.store.profiles import profile_of
 from curve_rank.store.viewers import Viewer
 
 CAN_BE = "a page with “Take with you”, as in /board?target=biceps_long or /variants/chin-up"
 
 
-def leaflet_from(db: DbSession, viewer: Viewer, means: Means, page: str) -> Leaflet:
-    """What is taken along from a page, by its address.
+def leaflet_from(db: DbSession, viewer: Viewer, means: Means, page: str, unit: str = "") -> Leaflet:
+    """What is taken along from a page, by its address; its masses in the viewer's unit, or in another.
 
     Raises
     ------
@@ -41,23 +42,28 @@ def leaflet_from(db: DbSession, viewer: Viewer, means: Means, page: str) -> Leaf
     """
     path, _, query = page.partition("?")
     try:
-        return _from(db, viewer, means, tuple(path.strip("/").split("/")), Address(query))
+        unit = unit or profile_of(db, viewer, viewer.person)[0].mass_unit
+        found = _from(unit, db, viewer, means, tuple(path.strip("/").split("/")), Address(query))
     except CurveRankError as error:
         raise BadInputError("PAGE", page, f"{CAN_BE} ({error})") from error
+    return read_in(found, unit)
 
 
-def _from(db: DbSession, viewer: Viewer, means: Means, path: tuple[str, ...], values: Address) -> Leaflet:
+def _from(
+    unit: str, db: DbSession, viewer: Viewer, means: Means, path: tuple[str, ...], values: Address
+) -> Leaflet:
     room, name = "/".join(path[: max(1, len(path) - 1)]), path[-1]
     reader = READERS.get(path[0] if len(path) == 1 else f"{room}/*")
     if reader is None:
         raise BadInputError("path", "/" + "/".join(path), "one of those")
-    return reader(_Asked(db, viewer, means, name, values))
+    return reader(_Asked(unit, db, viewer, means, name, values))
 
 
 @dataclass(frozen=True)
 class _Asked:
-    """The last name of an address and its query, and who asks with what."""
+    """The last name of an address and its query, and who asks with what, in which unit."""
 
+    unit: str
     db: DbSession
     viewer: Viewer
     means: Means
@@ -88,7 +94,7 @@ def _compare(page: _Asked) -> Leaflet:
 def _series(page: _Asked) -> Leaflet:
     asked = SeriesRequest.read(page.values)
     series = asked.of(page.means.library.variant(page.name), page.client(asked.person))
-    return steps(stepped(page.means, series.question))
+    return steps(stepped(page.means, series.question, page.unit))
 
 
 def _head(page: _Asked) -> Leaflet:

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
-from curve_rank.answers.requests import Names, Number, RequestForm, Whole
+from curve_rank.answers.requests import Length, Mass, Names, Number, RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.errors import BadInputError
 from curve_rank.rating.criteria import criteria
@@ -100,7 +100,7 @@ class LoadsQuery(RequestForm):
     """A known set, and where its worth is wanted."""
 
     variant: str = "standing-dumbbell-curl"
-    load: Number = 12.0
+    load: Mass = 12.0
     reps: Whole = DEFAULT_EFFORT_REPS
     to: str = ""
     to_reps: Whole = DEFAULT_EFFORT_REPS
@@ -118,12 +118,12 @@ class PersonForm(RequestForm):
 class BodyForm(PersonForm):
     """A person's size [cm, kg] and, where there is one, a known set."""
 
-    height: Number = 178.0
-    mass: Number = 80.0
-    upper_arm: Number | None = None
-    forearm: Number | None = None
+    height: Length = 178.0
+    mass: Mass = 80.0
+    upper_arm: Length | None = None
+    forearm: Length | None = None
     variant: str = "standing-dumbbell-curl"
-    load: Number | None = None
+    load: Mass | None = None
     reps: Whole = DEFAULT_EFFORT_REPS
     level: str = "trained"
 

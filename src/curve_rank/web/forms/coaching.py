@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 from werkzeug.datastructures import MultiDict
 
-from curve_rank.answers.requests import Day, Names, Number, RequestForm, Whole, Wholes
+from curve_rank.answers.requests import Day, Mass, Names, Number, RequestForm, Whole, Wholes
 from curve_rank.errors import BadInputError
 from curve_rank.practice.units import kg_per
 from curve_rank.validation import read_json
@@ -93,9 +93,9 @@ class LimitsForm(RequestForm):
 
 
 class NewRoomForm(RequestForm):
-    """In which unit a new room begins."""
+    """In which unit a new room begins; empty for the reader's own."""
 
-    unit: Literal["kg", "lb"] = "kg"
+    unit: Literal["", "kg", "lb"] = ""
 
 
 class RoomForm(RequestForm):
@@ -201,7 +201,7 @@ class MemberForm(RequestForm):
 
     person: Whole = Field(alias="client")
     variant: str = ""
-    load: Number | None = None
+    load: Mass | None = None
     on: Literal["", "yes"] = ""
 
 

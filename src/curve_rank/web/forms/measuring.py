@@ -7,7 +7,7 @@ from typing import Literal
 
 from werkzeug.datastructures import MultiDict
 
-from curve_rank.answers.requests import Number, RequestForm, Whole, number_of
+from curve_rank.answers.requests import Mass, Number, RequestForm, Whole, number_of
 from curve_rank.errors import BadInputError
 from curve_rank.measure.columns import ColumnChoice
 from curve_rank.measure.marks import Marks, validate_marks
@@ -45,7 +45,7 @@ class TorqueProfileForm(RequestForm):
 
     name: str = ""
     group: Literal["flexors", "extensors"] = "flexors"
-    stack: Number | None = None
+    stack: Mass | None = None
 
 
 class DeviceForm(RequestForm):
@@ -59,7 +59,7 @@ class PhaseForm(RequestForm):
     """What is read now, and the known weight [kg] with its lever [m]."""
 
     phase: Literal["empty", "weight", "sweep"] = "empty"
-    weight: Number = 10.0
+    weight: Mass = 10.0
     lever: Number = 0.3
 
 

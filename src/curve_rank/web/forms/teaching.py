@@ -8,6 +8,8 @@ from pydantic import Field
 
 from curve_rank.answers.requests import Names, Number, RequestForm, Whole, number_of
 from curve_rank.errors import BadInputError
+from curve_rank.practice.units import amount_in
+from curve_rank.rating.readings import all_readings
 from curve_rank.study.claims import SCORE
 
 
@@ -30,6 +32,7 @@ class ClaimForm(RequestForm):
     notes: str = ""
     sources: str = ""
     start: str = Field(default="", alias="from")
+    typed_in: str = "kg"
 
     def as_document(self) -> dict[str, Any]:
         """The claim's document, as plain data.
@@ -50,10 +53,20 @@ class ClaimForm(RequestForm):
             "sources": tuple(line.strip() for line in self.sources.splitlines() if line.strip()),
         }
 
+    def by_shown(self, unit: str) -> str:
+        """By how much, for somebody who reads masses in a unit, in whichever it was typed."""
+        if self.typed_in == unit or self._factor(self.typed_in) == self._factor(unit):
+            return self.by
+        return f"{self._by * self._factor(unit):.3g}"
+
+    def _factor(self, unit: str) -> float:
+        reading = all_readings().get(self.reading)
+        return amount_in(unit, 1.0, reading.unit) if reading else 1.0
+
     @property
     def _by(self) -> float:
         try:
-            return float(number_of(self.by.strip() or "0"))
+            return float(number_of(self.by.strip() or "0")) / self._factor(self.typed_in)
         except ValueError as error:
             raise BadInputError("by more than", self.by, "a number") from error
 

@@ -220,7 +220,7 @@ def _page(problem: str = "", *, token: str = "", token_of: str = "") -> str:
         leaving_at=leaving.leaving_at(session, viewer),
         grace=leaving.GRACE.days,
         least=LEAST,
-        mass_unit=profiles.profile_of(session, viewer, viewer.person)[0].mass_unit,
+        mass_unit=current.unit(),
         problem=problem,
         tokens=access_tokens.tokens_of(session, viewer),
         scopes=access_tokens.SCOPES,

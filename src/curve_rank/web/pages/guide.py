@@ -12,6 +12,8 @@ from markupsafe import Markup
 from curve_rank.catalogue.glossary import glossary
 from curve_rank.data_files import read_bytes
 from curve_rank.errors import UnknownNameError
+from curve_rank.practice.units import both_masses_in
+from curve_rank.web import current
 from curve_rank.web.access import ANYONE, allowed, may_enter
 
 blueprint = Blueprint("guide", __name__)
@@ -54,6 +56,7 @@ def _page(part: str) -> str:
         lambda found: f'src="{url_for("static", filename=f"screenshots/{found[1]}")}" loading="lazy"', html
     )
     shown = LINK.sub(_where_it_leads, HEADING.sub(_with_anchor, shown))
+    shown = both_masses_in(shown, current.unit())
     return render_template("pages/guide/guide.html", guide=Markup(shown), part=part, parts=PARTS, apart=APART)
 
 

@@ -12,10 +12,12 @@ from curve_rank.answers.client import Client
 from curve_rank.answers.loads import LoadsAnswer, Manners, loads_elsewhere
 from curve_rank.answers.people import followed
 from curve_rank.answers.plain import plain
+from curve_rank.answers.requests import TYPED_IN
 from curve_rank.arm.body import LEVELS, Body, level_of, strength_of
 from curve_rank.arm.rep_setup import effort_for_reps
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import CurveRankError, UnavailableError
+from curve_rank.practice.units import in_pounds, kg_per
 from curve_rank.store import people
 from curve_rank.store.people import SizedPerson
 from curve_rank.store.tables import BodyRow
@@ -64,7 +66,7 @@ def show() -> ResponseReturnValue:
     """The page; where something typed makes no sense, it stays and the page says what would be right."""
     try:
         asked = _read()
-        return _page(dict(request.args), asked.client, asked=asked, answer=_answer(asked))
+        return _page(_typed(asked.known), asked.client, asked=asked, answer=_answer(asked))
     except CurveRankError as error:
         return _page(dict(request.args), Client(), problem=str(error)), status_of(error)
 
@@ -123,8 +125,17 @@ def _answer(asked: LoadsQuestion) -> LoadsAnswer:
     learned = followed(current.session(), asked.client.person)
     factors = learned.factors if learned else {}
     return loads_elsewhere(
-        arms.means(), asked.client.body, asked.known, asked.to, asked.to_reps, factors, asked.done
-    )
+        arms.means(), asked.client.body, asked.known, asked.to, asked.to_reps, factors, asked.done,
+        current.unit(),
+    )  # fmt: skip
+
+
+def _typed(known: KnownSet) -> dict[str, str]:
+    """What stands in the address, its load in the reader's unit whoever's it was typed in."""
+    typed = dict(request.args)
+    if "load" in typed and typed.get(TYPED_IN, "kg") != current.unit():
+        typed["load"] = f"{known.load / kg_per(current.unit()):.4g}"
+    return typed
 
 
 def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
@@ -132,7 +143,8 @@ def _page(typed: dict[str, str], client: Client, **more: Any) -> str:
     row = None
     if client.person is not None:
         row = people.person(session, viewer, client.person).bodies[-1]
-    defaults = {"variant": FROM, "to": TO, "load": "12", "reps": "10", "to_reps": "10", "for": ""}
+    load = f"{in_pounds(12) if current.unit() == 'lb' else 12:g}"
+    defaults = {"variant": FROM, "to": TO, "load": load, "reps": "10", "to_reps": "10", "for": ""}
     defaults |= {"done": "strictly", "to_done": "strictly"}
     view = LoadsView(
         typed=defaults | typed,

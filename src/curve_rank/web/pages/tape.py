@@ -11,8 +11,8 @@ from flask.typing import ResponseReturnValue
 from curve_rank.answers.people import Trainee
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.uploads import LARGEST, upright
-from curve_rank.practice.profile import CM_PER_IN
 from curve_rank.practice.rules import rule
+from curve_rank.practice.units import CM_PER_IN
 from curve_rank.store import measures, people, plans
 from curve_rank.store.plans import KeptPlan
 from curve_rank.training.circumference import (

@@ -20,6 +20,7 @@ from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
 from curve_rank.exchange.json_views import model_view
 from curve_rank.exchange.tables import rep_table
 from curve_rank.figures.svg import svg
+from curve_rank.practice.units import masses_of
 from curve_rank.rating.readings import all_readings
 from curve_rank.store import documents, people, sharing
 from curve_rank.store.names import is_own
@@ -71,7 +72,7 @@ def data(variant_id: str) -> ResponseReturnValue:
     view = view_after(
         arms.means(), variant_id, query, PullRequest.read(request.args), client_for(query.person)
     )
-    return jsonify(view.as_script())
+    return jsonify(masses_of(view.as_script(), current.unit()))
 
 
 @blueprint.get("/<variant_id>.csv")

@@ -161,7 +161,8 @@ def _name_of(asked: AddressedQuestion) -> tuple[object, ...]:
     """What an answer's text is kept under: all that goes into it."""
     question = asked.question
     among = tuple(v.digest for v in current.library().variants if v.group == question.target.group)
-    return "board text", parameter_set().fingerprint, question, among, asked.address, request.script_root
+    edition, unit = parameter_set().fingerprint, current.unit()
+    return "board text", edition, question, among, asked.address, request.script_root, unit
 
 
 def _view(asked: AddressedQuestion, *, problem: str = "", typed_name: str = "") -> BoardView:
@@ -214,7 +215,8 @@ def _entry(row: BoardRow, question: Question, answer: BoardAnswer) -> Markup:
 
     spared = [(one.values[row.variant], one.unit) for one in answer.spared]
     asks = row.why_here.surprise if row.why_here else ""
-    name = ("entry", row.key, question.judged.key, question.weighing, tuple(spared), row.differs, asks)
+    judged, unit = question.judged.key, current.unit()
+    name = ("entry", row.key, judged, question.weighing, tuple(spared), row.differs, asks, unit)
     return current.modeller().once(name, make)
 
 

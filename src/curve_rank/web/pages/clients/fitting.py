@@ -9,7 +9,6 @@ from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.schema import Fault
 from curve_rank.errors import CurveRankError
 from curve_rank.practice.limits import fit
-from curve_rank.practice.rooms import Room
 from curve_rank.rating.targets import targets
 from curve_rank.store import people, profiles, rooms
 from curve_rank.study.fault_prices import fault_prices
@@ -28,7 +27,7 @@ def fitted(person: int, variant_id: str) -> ResponseReturnValue:
     people.known_person(session, viewer, person)  # one who is not there is a page that is not there
     found = people.person(session, viewer, person)
     profile, _ = profiles.profile_of(session, viewer, person)
-    room = rooms.any_room(session, profile.room) if profile.room is not None else Room()
+    room = rooms.any_room(session, profile.room)
     variant, body = current.library().variant(variant_id), people.body_of(found)
     shown, price, problem = None, None, ""
     try:

@@ -20,7 +20,7 @@ from curve_rank.web.problems import status_of
 @allowed(*TEACHING)
 def new_room() -> ResponseReturnValue:
     """A room to be written down."""
-    in_pounds = NewRoomForm.read(request.args).unit == "lb"
+    in_pounds = (NewRoomForm.read(request.args).unit or current.unit()) == "lb"
     return _page(room_in_pounds("New room") if in_pounds else Room(name="New room"), None)
 
 

@@ -37,7 +37,7 @@ def show(variant_id: str) -> ResponseReturnValue:
     asked = _asked(variant_id)
     return render_template(
         "pages/compare/one_thing.html",
-        answer=stepped(arms.means(waits=True), asked.question),
+        answer=stepped(arms.means(waits=True), asked.question, current.unit()),
         asked=asked,
         controls=controls(asked.question.variant),
         readings=all_readings(),
@@ -68,7 +68,7 @@ def publish(variant_id: str) -> ResponseReturnValue:
 
 
 def _answer(variant_id: str) -> SeriesAnswer:
-    return stepped(arms.means(waits=True), _asked(variant_id).question)
+    return stepped(arms.means(waits=True), _asked(variant_id).question, current.unit())
 
 
 def _asked(variant_id: str) -> AddressedSeries:

@@ -25,7 +25,7 @@ def handout(variant_id: str) -> ResponseReturnValue:
     """One page to print or hand out."""
     paper = known("paper", HandoutQuery.read(request.args).paper, PAPERS)
     made = handout_of(subject_of(variant_id))
-    html = page(made, paper, _link(variant_id))
+    html = page(made, paper, _link(variant_id), current.unit())
     return named_file(pdf(html), "application/pdf", f"{variant_id}.pdf", inline=True)
 
 
@@ -46,7 +46,7 @@ def booklet_begin() -> ResponseReturnValue:
         views = [handout_of(subject_of(v.id)) for v in variants]
     except BadInputError as error:
         return _form(query, problem=str(error)), status_of(error)
-    sheet = Sheet(query.title.strip(), query.words.strip(), two=bool(query.two))
+    sheet = Sheet(query.title.strip(), query.words.strip(), two=bool(query.two), unit=current.unit())
     person, html = current.viewer().person, booklet(views, paper, _link, sheet)
     pages = -(-len(views) // 2) if sheet.two else len(views) + 1
     run = current.desk().booklets.start(person, html, pages)
