@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from curve_rank.arm.readings import Readings
+from curve_rank.catalogue.words import unit_after
 from curve_rank.rating.joints import joints
 from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import VariantModel
@@ -100,5 +101,5 @@ def _told(one: ComparedReading, names: tuple[str, str]) -> str:
     if one.reading.better == "down" and min(values) <= SPARED * max(values):  # one of them hardly asks for it
         n = values.index(min(values))
         low, high = (first, second) if n == 0 else (second, first)
-        return f"{names[n]} spares the {name}: {low} against {high} {one.reading.unit}"
-    return f"{name} {first} against {second} {one.reading.unit}"
+        return f"{names[n]} spares the {name}: {low} against {high}{unit_after(one.reading.unit)}"
+    return f"{name} {first} against {second}{unit_after(one.reading.unit)}"
