@@ -7,7 +7,9 @@ import pytest
 
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import APART, uncertain
+from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.library import built_in, find_variant
+from curve_rank.catalogue.schema import Variant
 from curve_rank.catalogue.setups import parse_setup
 from curve_rank.rating.draws import fixed_draws
 from curve_rank.rating.lenses import lenses
@@ -78,12 +80,28 @@ def test_as_published_claims_read_as_the_ledger_and_turn_where_it_says(modeller:
     )  # fmt: skip
     asked = {key: one for key, claim in some.items() if (one := asked_of(claim, resolve, lenses()))}
     turning = next(v.turns[0] for v in ledger.values() if v.turns and v.outcome != "too_close")
-    found = doubted_claims(
-        asked,
-        turning.parameter,
-        lambda some: fixed_draws(some, BODY, EFFORT, modeller),
-        BODY,
-        EFFORT,
-    )
+
+    def found_with(number: str, besides: dict[str, float]):  # type: ignore[no-untyped-def]
+        def draw(some: tuple[Variant, ...]) -> tuple[Readings, ...]:
+            return fixed_draws(some, BODY, EFFORT, modeller)
+
+        return doubted_claims(asked, number, draw, BODY, EFFORT, besides)
+
+    found = found_with(turning.parameter, {})
     assert [one.outcomes[AS_IT_IS] for one in found] == [ledger[one.key].outcome for one in found]
     assert any(not one.stands for one in found)
+    stop = max(STOPS) if turning.spreads > 0 else min(STOPS)
+    besides = found_with("heads.triceps_medial.reference_length", {turning.parameter: stop})
+    assert [one.now for one in besides] == [one.now for one in found], "as published, whatever is off besides"
+    assert [one.outcomes[AS_IT_IS] for one in besides] == [one.outcomes[STOPS.index(stop)] for one in found]
+
+
+def test_several_numbers_off_together_are_one_arm_in_whatever_order(ranking: Ranking) -> None:
+    one, other = "heads.biceps_long.shoulder_arm", "heads.brachialis.peak_force"
+    there = doubted(ranking, one, {other: 1.5})
+    back = doubted(ranking, other, {one: -1.0})
+    assert there.scores[:, STOPS.index(-1.0)] == pytest.approx(back.scores[:, STOPS.index(1.5)])
+    assert there.loads[:, STOPS.index(-1.0)] == pytest.approx(back.loads[:, STOPS.index(1.5)])
+    alone = doubted(ranking, other)
+    assert there.loads[:, AS_IT_IS] == pytest.approx(alone.loads[:, STOPS.index(1.5)])
+    assert doubted(ranking, one, {other: 0.0}).loads == pytest.approx(doubted(ranking, one).loads)

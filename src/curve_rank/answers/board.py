@@ -77,14 +77,18 @@ class AddressedQuestion:
 
     @property
     def address(self) -> str:
-        """The question as a query string, in one fixed order."""
-        asked = self.question
-        parts: list[tuple[str, str]] = [("target", asked.target.key), ("lens", asked.lens.key)]
+        """The question as a query string."""
+        return urlencode(self.fields)
+
+    @property
+    def fields(self) -> list[tuple[str, str]]:
+        """The question field by field, in one fixed order."""
+        asked, person = self.question, self.client.person
+        parts = [("target", asked.target.key), ("lens", asked.lens.key)]
         parts += [("with", item) for item in asked.equipment]
-        parts += [("for", str(self.client.person))] if self.client.person is not None else []
+        parts += [("for", str(person))] if person is not None else []
         parts += [("spare", joint) for joint in asked.spare]
-        parts += [("reps", str(asked.reps))] if asked.reps != DEFAULT_EFFORT_REPS else []
-        return urlencode(parts)
+        return parts + ([("reps", str(asked.reps))] if asked.reps != DEFAULT_EFFORT_REPS else [])
 
 
 def _asked(asked: Question) -> dict[str, Any]:

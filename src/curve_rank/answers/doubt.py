@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Any
 
-from pydantic import model_serializer
+from pydantic import Field, model_serializer
 
 from curve_rank.answers.board import AddressedQuestion, BoardRequest, ranked
 from curve_rank.answers.means import Means
 from curve_rank.answers.plain import SHAPES, plain, to_digits
-from curve_rank.answers.requests import Number
+from curve_rank.answers.requests import Names, Number, number_of
 from curve_rank.arm.body import Body
 from curve_rank.arm.draws import uncertain
 from curve_rank.arm.parameters import parameter_set
@@ -22,7 +23,6 @@ from curve_rank.rating.ranking import Ranking
 from curve_rank.study.claim_words import off_words, parameter_words
 from curve_rank.study.claims import Claim
 from curve_rank.study.doubt import (
-    AS_IT_IS,
     MOST_SPREADS,
     STOPS,
     Doubted,
@@ -35,6 +35,8 @@ from curve_rank.study.verdicts import ClaimSetups, Outcome, Turn, able_of
 
 SHOWN = 12
 """Rows that are shown, by either order."""
+MOST_BESIDES = 8
+"""Numbers that may be off beside the one that is doubted."""
 MOST_NAMED = 10
 """Numbers that are named as those a list stands on."""
 KINDS = {
@@ -54,6 +56,37 @@ class DoubtRequest(BoardRequest):
 
     number: str = ""
     spreads: Number = 1.0
+    also: Annotated[Names, Field(max_length=MOST_BESIDES)] = ()
+    more: str = ""
+    """One more that is off besides, as a form has it: `by` so many spreads."""
+    by: Number = 1.0
+
+    def doubts(self) -> Doubts:
+        """What is off, and by how much; where no number is named, the first that is off besides is it.
+
+        Raises
+        ------
+        UnknownNameError, BadInputError
+            For a number that is none, or farther off than is modelled.
+        """
+        besides = dict(map(_besides, self.also))
+        if self.more:
+            besides[_number(self.more).key] = STOPS[_stop(self.by)]
+        number, spreads = self.number, self.spreads
+        if not number and besides:
+            number = next(iter(besides))
+            spreads = besides[number]
+        besides.pop(number, None)
+        return Doubts(_number(number) if number else None, _stop(spreads), besides)
+
+
+@dataclass(frozen=True)
+class Doubts:
+    """A number that is doubted, the stop at which it is looked at, and what is off besides [spreads]."""
+
+    number: DoubtedNumber | None
+    stop: int
+    besides: Mapping[str, float]
 
 
 @dataclass(frozen=True)
@@ -113,6 +146,7 @@ class DoubtAnswer:
     asked: AddressedQuestion
     number: DoubtedNumber | None
     stop: int
+    besides: tuple[tuple[DoubtedNumber, float], ...]
     rows: tuple[DoubtedRow, ...]
     stands_on: tuple[Standing, ...]
     picture: Picture | None
@@ -121,6 +155,11 @@ class DoubtAnswer:
     def spreads(self) -> float:
         """By how many spreads the number is off."""
         return STOPS[self.stop]
+
+    @property
+    def also(self) -> list[str]:
+        """What is off besides, as an address says it."""
+        return [f"{one.key}:{spreads:g}" for one, spreads in self.besides]
 
     @property
     def off(self) -> str:
@@ -150,6 +189,7 @@ class DoubtAnswer:
             "number": self.number.key if self.number else None,
             "spreads": self.spreads if self.number else None,
             "off": self.off,
+            "besides": {one.key: spreads for one, spreads in self.besides},
             "says": self.says,
             "rows": [plain(row) for row in self.rows],
             "stands_on": [plain(one) for one in self.stands_on],
@@ -179,52 +219,56 @@ def numbers() -> tuple[DoubtedNumber, ...]:
     return tuple(map(DoubtedNumber.of, uncertain()))
 
 
-def doubt(means: Means, asked: AddressedQuestion, number: str, spreads: float) -> DoubtAnswer:
+def doubt(means: Means, asked: AddressedQuestion, doubts: Doubts) -> DoubtAnswer:
     """What a list stands on; with a number named instead, what it would be.
 
     Raises
     ------
-    UnknownNameError, BadInputError
-        For a number that is none, or farther off than is modelled.
     StillDrawingError
         Where draws are under way, and whoever asks is told so.
     """
-    stop = _stop(spreads)
-    about = _number(number) if number else None
+    about, stop = doubts.number, doubts.stop
+    besides = tuple((_number(key), spreads) for key, spreads in doubts.besides.items())
     ranking = ranked(means, asked.question)
     if not ranking.rows:
-        return DoubtAnswer(asked, about, stop, (), (), None)
+        return DoubtAnswer(asked, about, stop, besides, (), (), None)
     if about is None:
-        return DoubtAnswer(asked, None, stop, (), _standing(means, ranking), None)
+        return DoubtAnswer(asked, None, stop, besides, (), _standing(means, ranking), None)
     found: Doubted = means.modeller.once(
-        ("doubted", about.key, *_key(ranking)), lambda: doubted(ranking, about.key)
+        ("doubted", about.key, *doubts.besides.items(), *_key(ranking)),
+        lambda: doubted(ranking, about.key, doubts.besides),
     )
     lines = [(row.variant.name, found.scores[n].tolist()) for n, row in enumerate(ranking.rows)]
-    return DoubtAnswer(asked, about, stop, _rows(found, stop), (), crossing(lines, STOPS, stop, about.name))
+    picture = crossing(lines, STOPS, stop, about.name)
+    return DoubtAnswer(asked, about, stop, besides, _rows(found, stop), (), picture)
 
 
-def claims_doubted(means: Means, number: str, spreads: float) -> DoubtedClaims:
+def claims_doubted(means: Means, doubts: Doubts) -> DoubtedClaims:
     """Which of all claims would read otherwise were a number something else.
 
     Raises
     ------
-    UnknownNameError, BadInputError, StillDrawingError
+    UnknownNameError
+        Where no number is named.
+    StillDrawingError
         As `doubt`.
     """
-    stop, body, effort = _stop(spreads), Body(), usual_effort()
-    about, claims = _number(number), means.library.claims
+    body, effort, claims = Body(), usual_effort(), means.library.claims
+    about = doubts.number or _number("")
     asked = {key: one for key, claim in claims.items() if (one := _asked(claim, means))}
     tests = tuple(
         (key, repr(one.test), one.lens, *(v.digest for v in one.setups)) for key, one in asked.items()
     )
     found: tuple[DoubtedClaim, ...] = means.modeller.once(
-        ("claims doubted", about.key, parameter_set().fingerprint, tests),
-        lambda: doubted_claims(asked, about.key, lambda some: means.draw(some, body, effort), body, effort),
+        ("claims doubted", about.key, *doubts.besides.items(), parameter_set().fingerprint, tests),
+        lambda: doubted_claims(
+            asked, about.key, lambda some: means.draw(some, body, effort), body, effort, doubts.besides
+        ),
     )
     turned = tuple(
-        TurnedClaim(one.key, claims[one.key].question, one.outcomes[AS_IT_IS], one.outcomes[stop])
+        TurnedClaim(one.key, claims[one.key].question, one.now, one.outcomes[doubts.stop])
         for one in found
-        if one.outcomes[stop] != one.outcomes[AS_IT_IS]
+        if one.outcomes[doubts.stop] != one.now
     )
     return DoubtedClaims(len(found), turned)
 
@@ -243,6 +287,18 @@ def _number(key: str) -> DoubtedNumber:
     if key not in uncertain():
         raise UnknownNameError("number", key, "one that is drawn, as heads.brachialis.peak_force")
     return DoubtedNumber.of(key)
+
+
+def _besides(text: str) -> tuple[str, float]:
+    """What stands in an address: a number's key and by how many spreads it is off, a colon between."""
+    key, _, spreads = text.rpartition(":")
+    try:
+        off = float(number_of(spreads))
+    except ValueError as error:
+        right = "a number and its spreads, as heads.brachialis.peak_force:-1.5"
+        raise BadInputError("also", text, right) from error
+    _stop(off)
+    return _number(key).key, off
 
 
 def _stop(spreads: float) -> int:

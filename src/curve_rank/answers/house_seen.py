@@ -134,6 +134,11 @@ class HouseAnswer:
         return tuple(one for one in self.numbers if one.speaks)
 
     @property
+    def as_doubts(self) -> list[str]:
+        """The same numbers, each off as it seems to be here, as the page that doubts numbers reads them."""
+        return [f"{one.key}:{one.middle:.1f}" for one in self.saying]
+
+    @property
     def ends(self) -> tuple[float, float]:
         """Of the scale that all exercises share [%]."""
         rows = self.exercises

@@ -7,7 +7,7 @@ come from one potential.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from io import BytesIO
@@ -162,8 +162,14 @@ def draws_of(seed: int) -> int:
 
 def one_off(place: int, spreads: float) -> Array:
     """Deviates of an arm in which one number alone is off, by so many spreads."""
+    return some_off({place: spreads})
+
+
+def some_off(offs: Mapping[int, float]) -> Array:
+    """Deviates of an arm in which some numbers, by their places, are off, each by so many spreads."""
     values = np.zeros(len(uncertain()))
-    values[place] = spreads
+    for place, spreads in offs.items():
+        values[place] = spreads
     return values
 
 

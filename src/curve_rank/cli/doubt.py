@@ -8,7 +8,7 @@ import click
 
 from curve_rank.answers.board import BoardRequest
 from curve_rank.answers.client import Client
-from curve_rank.answers.doubt import claims_doubted, doubt
+from curve_rank.answers.doubt import DoubtRequest, claims_doubted, doubt
 from curve_rank.answers.plain import plain
 from curve_rank.cli.options import (
     body_from,
@@ -27,6 +27,7 @@ from curve_rank.study.claim_words import OUTCOMES
 @click.command(name="doubt")
 @click.argument("number", default="")
 @click.option("--spreads", type=float, default=1.0, show_default=True, help="How far it is off, −3 to 3.")
+@click.option("--also", multiple=True, metavar="NUMBER:SPREADS", help="Another that is off besides.")
 @click.option("--target", default="biceps_long", show_default=True, help=", ".join(targets()))
 @click.option("--lens", default="long_length", show_default=True, help="What the score is by.")
 @click.option("--claims", "with_claims", is_flag=True, help="The claims that would read otherwise, instead.")
@@ -37,6 +38,7 @@ from curve_rank.study.claim_words import OUTCOMES
 def doubt_command(
     number: str,
     spreads: float,
+    also: tuple[str, ...],
     target: str,
     lens: str,
     with_claims: bool,
@@ -46,8 +48,9 @@ def doubt_command(
 ) -> None:
     """What a list stands on; with a NUMBER of the model named, what the list would be with it off."""
     means = means_for(data, on_all_cores=True)
+    doubts = DoubtRequest(number=number, spreads=spreads, also=also).doubts()
     if with_claims:
-        turned = claims_doubted(means, number, spreads)
+        turned = claims_doubted(means, doubts)
         if as_json:
             print_json(plain(turned))
             return
@@ -57,7 +60,7 @@ def doubt_command(
         return
     client = Client(body=body_from(body_text))
     asked = BoardRequest(target=target, lens=lens).of(client, means.library)
-    found = doubt(means, asked, number, spreads)
+    found = doubt(means, asked, doubts)
     if as_json:
         print_json(plain(found))
         return

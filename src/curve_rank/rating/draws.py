@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -20,9 +20,9 @@ from curve_rank.arm.draws import (
     deviates,
     draws_of,
     load_draws,
-    one_off,
     person_deviate,
     read_draws,
+    some_off,
     with_body,
 )
 from curve_rank.arm.parameters import parameter_set
@@ -187,7 +187,14 @@ def one_off_draws(
 
     `offs` names the numbers by their places in `uncertain()`, with by how many spreads each is off.
     """
-    arms = [arm_draw(one_off(place, spreads), body) for place, spreads in offs]
+    return off_draws(variants, body, effort, [{place: spreads} for place, spreads in offs])
+
+
+def off_draws(
+    variants: tuple[Variant, ...], body: Body, effort: float, offs: Sequence[Mapping[int, float]]
+) -> tuple[Readings, ...]:
+    """Readings of variants with several numbers off at once, S = (offs,) each; none of them as published."""
+    arms = [arm_draw(some_off(some), body) for some in offs]
     lots = _lots(variants, body, effort, FIXED_SAMPLES)
     whole = side_by_side([_of_lot(lot, arms, effort) for lot in lots])
     return tuple(whole.of(i) for i in range(len(variants)))

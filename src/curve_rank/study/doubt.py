@@ -6,8 +6,9 @@ what the draws say. With nothing off a list and a verdict are thus just as they 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 
 import numpy as np
 
@@ -17,7 +18,7 @@ from curve_rank.arm.draws import uncertain
 from curve_rank.arm.readings import Readings
 from curve_rank.catalogue.schema import Variant
 from curve_rank.rating.certainty import TOP, drawn_scores
-from curve_rank.rating.draws import one_off_draws
+from curve_rank.rating.draws import off_draws
 from curve_rank.rating.ranking import Ranking
 from curve_rank.study.verdicts import ClaimSetups, Outcome, effects, outcome_of
 
@@ -68,7 +69,7 @@ class StandsOn:
     other_first: tuple[str, ...]
 
 
-def doubted(ranking: Ranking, parameter: str) -> Doubted:
+def doubted(ranking: Ranking, parameter: str, besides: Mapping[str, float] = MappingProxyType({})) -> Doubted:
     """A ranking at every stop of a number.
 
     Parameters
@@ -77,10 +78,12 @@ def doubted(ranking: Ranking, parameter: str) -> Doubted:
         Of at least one row.
     parameter : str
         One of `uncertain()`.
+    besides : mapping, optional
+        Others that are off at every stop, and by how many of their spreads.
     """
-    place, asked = uncertain().index(parameter), ranking.question
+    asked = ranking.question
     variants = tuple(row.variant for row in ranking.rows)
-    drawn = one_off_draws(variants, asked.body, asked.effort, [(place, stop) for stop in STOPS])
+    drawn = off_draws(variants, asked.body, asked.effort, _stops(parameter, besides))
     rows = ranking.rows
     at, loads = _scores(ranking, drawn), np.stack([one.load for one in drawn])
     return Doubted(
@@ -123,9 +126,10 @@ def stands_on(ranking: Ranking, apart: tuple[Readings, ...]) -> tuple[StandsOn, 
 
 @dataclass(frozen=True)
 class DoubtedClaim:
-    """What is said of a claim at every stop of a number."""
+    """What is said of a claim as all is published, and at every stop of a number."""
 
     key: str
+    now: Outcome
     outcomes: tuple[Outcome, ...]
 
     @property
@@ -140,6 +144,7 @@ def doubted_claims(
     draw: Callable[[tuple[Variant, ...]], tuple[Readings, ...]],
     body: Body,
     effort: float,
+    besides: Mapping[str, float] = MappingProxyType({}),
 ) -> tuple[DoubtedClaim, ...]:
     """Claims at every stop of a number.
 
@@ -153,17 +158,19 @@ def doubted_claims(
         Makes the fixed draws of set-ups.
     body, effort
         Whose, and of what repetitions.
+    besides : mapping, optional
+        As for `doubted`.
     """
-    place = uncertain().index(parameter)
     setups = tuple(dict.fromkeys(v for one in asked.values() for v in one.setups))
-    made = one_off_draws(setups, body, effort, [(place, stop) for stop in STOPS])
+    made = off_draws(setups, body, effort, _stops(parameter, besides))
     fixed, off = (dict(zip(setups, some, strict=True)) for some in (draw(setups), made))
     found = []
     for key, one in asked.items():
         drawn, moved = (
             one.margins(one.sizes(tuple(some[v] for v in one.setups), body)) for some in (fixed, off)
         )
-        found.append(DoubtedClaim(key, tuple(outcome_of(drawn + by)[0] for by in _off(moved))))
+        outcomes = tuple(outcome_of(drawn + by)[0] for by in _off(moved))
+        found.append(DoubtedClaim(key, outcome_of(drawn)[0], outcomes))
     return tuple(found)
 
 
@@ -173,6 +180,13 @@ def _scores(ranking: Ranking, drawn: tuple[Readings, ...]) -> Array:
     return drawn_scores(ranking, by_row).T
 
 
+def _stops(parameter: str, besides: Mapping[str, float]) -> list[dict[int, float]]:
+    """What is off: nothing, and then at every stop the number and all that is off besides."""
+    places = {name: place for place, name in enumerate(uncertain())}
+    others = {places[name]: spreads for name, spreads in besides.items()}
+    return [{}, *(others | {places[parameter]: stop} for stop in STOPS)]
+
+
 def _off(at: Array) -> Array:
-    """What being off does, from values at every stop, the last axis."""
-    return np.asarray(at - at[..., AS_IT_IS : AS_IT_IS + 1])
+    """What being off does at every stop, the last axis, from values as published and at every stop."""
+    return np.asarray(at[..., 1:] - at[..., :1])

@@ -45,3 +45,36 @@ def test_what_is_no_number_is_named(client: FlaskClient) -> None:
             answer = client.get(f"{address}?{asked}")
             assert answer.status_code in (400, 404), address
             assert words in answer.text.replace("&#39;", "'"), address
+
+
+def test_several_numbers_are_doubted_together_on_page_in_data_and_in_a_shell(
+    client: FlaskClient, tmp_path: Path
+) -> None:
+    besides = "heads.brachialis.peak_force"
+    told = client.get(f"/doubt.json?{ASKED}&also={besides}:1.5").get_json()
+    assert told["besides"] == {besides: 1.5}
+    assert told["rows"] != client.get(f"/doubt.json?{ASKED}").get_json()["rows"]
+    typed = [
+        "doubt",
+        NUMBER,
+        "--spreads",
+        "-2",
+        "--also",
+        f"{besides}:1.5",
+        "--target",
+        "brachialis",
+        "--json",
+    ]
+    shell = CliRunner().invoke(main, [*typed, "--data", str(tmp_path / "data")])
+    plain = client.get(
+        f"/doubt.json?number={NUMBER}&spreads=-2&target=brachialis&also={besides}:1.5"
+    ).get_json()
+    assert json.loads(shell.stdout) == plain
+    page = client.get(f"/doubt?{ASKED}&more={besides}&by=1.5").text
+    assert "Off besides it" in page
+    assert f'name="also" value="{besides}:1.5"' in page, "it stays when the dial moves"
+    alone = client.get(f"/doubt.json?also={NUMBER}:-2&also={besides}:1.5&target=brachialis").get_json()
+    assert (alone["number"], alone["spreads"], alone["besides"]) == (NUMBER, -2, {besides: 1.5})
+    for wrong in ("also=made.up:1", f"also={besides}", f"also={besides}:9", f"more={besides}&by=much"):
+        answer = client.get(f"/doubt?number={NUMBER}&{wrong}")
+        assert answer.status_code in (400, 404), wrong

@@ -51,8 +51,8 @@ def show() -> ResponseReturnValue:
     """A list and one number; only the answer when a script asks for that."""
     answer = _answer()
     if asks_for("answer"):
-        return render_template("pages/doubt/answer.html", answer=answer)
-    return render_template("pages/doubt/doubt.html", view=_view(answer), most=MOST_SPREADS)
+        return render_template("pages/doubt/answer.html", answer=answer, numbers=numbers())
+    return render_template("pages/doubt/doubt.html", view=_view(answer), numbers=numbers(), most=MOST_SPREADS)
 
 
 @blueprint.get("/doubt.json")
@@ -67,7 +67,7 @@ def data() -> ResponseReturnValue:
 def claims() -> ResponseReturnValue:
     """Which claims would read otherwise."""
     query = DoubtRequest.read(request.args)
-    found = claims_doubted(arms.means(waits=True), query.number, query.spreads)
+    found = claims_doubted(arms.means(waits=True), query.doubts())
     return render_template("pages/doubt/claims.html", found=found, outcomes=OUTCOMES)
 
 
@@ -76,12 +76,12 @@ def claims() -> ResponseReturnValue:
 def claims_data() -> ResponseReturnValue:
     """The same for other programs."""
     query = DoubtRequest.read(request.args)
-    return jsonify(plain(claims_doubted(arms.means(), query.number, query.spreads)))
+    return jsonify(plain(claims_doubted(arms.means(), query.doubts())))
 
 
 def _answer() -> DoubtAnswer:
     query = DoubtRequest.read(request.args)
-    return doubt(arms.means(), read_question(request.args), query.number, query.spreads)
+    return doubt(arms.means(), read_question(request.args), query.doubts())
 
 
 def _view(answer: DoubtAnswer) -> DoubtView:
