@@ -51,10 +51,8 @@ class BoardRequest(RequestForm):
 
         Raises
         ------
-        UnknownNameError
-            For a target, lens, equipment or joint that is none.
-        BadInputError
-            For repetitions that nobody can do.
+        UnknownNameError, BadInputError
+            For a target, lens, equipment or joint that is none, and repetitions that nobody can do.
         """
         asked = question(
             self.target,
@@ -83,12 +81,11 @@ class AddressedQuestion:
     @property
     def fields(self) -> list[tuple[str, str]]:
         """The question field by field, in one fixed order."""
-        asked, person = self.question, self.client.person
+        asked, who = self.question, self.client.person
         parts = [("target", asked.target.key), ("lens", asked.lens.key)]
-        parts += [("with", item) for item in asked.equipment]
-        parts += [("for", str(person))] if person is not None else []
+        parts += [("with", one) for one in asked.equipment] + [("for", str(who))] * (who is not None)
         parts += [("spare", joint) for joint in asked.spare]
-        return parts + ([("reps", str(asked.reps))] if asked.reps != DEFAULT_EFFORT_REPS else [])
+        return parts + [("reps", str(asked.reps))] * (asked.reps != DEFAULT_EFFORT_REPS)
 
 
 def _asked(asked: Question) -> dict[str, Any]:

@@ -16,14 +16,17 @@ from curve_rank.house.release import (
     TRIAL_TOLD,
     Release,
     by_group,
+    difference_told,
     group_told,
     refusal,
     release,
     release_from,
+    spread_told,
 )
 from curve_rank.house.shares import Share
 from curve_rank.practice.rules import rule
-from curve_rank.store.house import pooling
+from curve_rank.rating.targets import known
+from curve_rank.store.house import other_houses, pooling
 from curve_rank.study.personal import TENTH
 
 if TYPE_CHECKING:
@@ -68,15 +71,44 @@ def make_release(book: HouseBook, trial: int | None = None) -> Release:
 
 @dataclass(frozen=True)
 class OtherHouse:
-    """What another house told: each number with what its noise and its people leave unsure [%]."""
+    """What another house told: each number with what its noise and its people leave unsure, in `unit`."""
 
+    id: int
+    claim: str
+    """Of which it is one more study; empty for none."""
     told: Release
     rows: tuple[tuple[str, float, float], ...]
+    unit: str
     weight: float
     """Of the model's own error it is worth so many exercises [1]."""
 
 
-def other_house(text: str) -> OtherHouse:
+def others_kept(book: HouseBook) -> tuple[OtherHouse, ...]:
+    """What other houses told, of those that the viewer has read in, newest first."""
+    return tuple(
+        other_house(one.content, one.id, one.claim) for one in other_houses.other_houses(book.db, book.viewer)
+    )
+
+
+def keep_other(book: HouseBook, text: str, claim: str) -> OtherHouse:
+    """Read a release in, and keep it as one more study of a claim, or of none.
+
+    Raises
+    ------
+    BadInputError, UnknownNameError
+        For what is no release, for a claim that is none, and for one of a trial's claim that tells of none.
+    """
+    read = other_house(text)
+    if claim:
+        known("claim", claim, book.means.library.claims)
+        difference_told(read.told)
+    with book.store.writing() as db:
+        content = json.dumps(json.loads(text), sort_keys=True)  # the same, however it is laid out
+        other_houses.keep_other_house(db, book.viewer, content, claim)
+    return read
+
+
+def other_house(text: str, number: int = 0, claim: str = "") -> OtherHouse:
     """A release as it was handed out, as one more study with its weight.
 
     Raises
@@ -90,12 +122,8 @@ def other_house(text: str) -> OtherHouse:
     if not isinstance(data, dict):
         raise BadInputError("release", text[:80], "the JSON that a house handed out")
     told = release_from(data)
-    # Laplace's noise, and people of whom each lies a tenth from the next
-    wide = float(np.sqrt(2 * told.noise**2 + rule("release.person") ** 2 / told.people))
-    rows = tuple((_named(told, name), 100 * value, 100 * TENTH * wide) for name, value in told.means.items())
-    return OtherHouse(told, rows, (rule("house.own_error") / wide) ** 2)
-
-
-def _named(told: Release, name: str) -> str:
-    """What a mean is of; a trial's is in hundredths of its unit."""
-    return f"{name} of growth, of {rule('release.trial_unit'):g} cm" if told.content == "trial" else name
+    wide = spread_told(told)
+    # a trial's difference is in parts of a length, means of groups are logarithms of loads
+    per, unit = (rule("release.trial_unit"), "cm") if told.content == "trial" else (100.0, "%")
+    rows = tuple((name, per * value, per * TENTH * wide) for name, value in told.means.items())
+    return OtherHouse(number, claim, told, rows, unit, (rule("house.own_error") / wide) ** 2)

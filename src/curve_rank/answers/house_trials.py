@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from typing import TYPE_CHECKING, Annotated
 
 from curve_rank.answers.plain import SHAPES, to_digits
 from curve_rank.errors import BadInputError
-from curve_rank.house.coin import answer_of
-from curve_rank.house.growth import GrowthLine
-from curve_rank.house.release import of_trial
+from curve_rank.house.coin import answer_of, answer_of_all
+from curve_rank.house.growth import GrowthLine, Together, with_others
+from curve_rank.house.release import difference_told, of_trial, release_from
 from curve_rank.practice.profile import day_in_words
 from curve_rank.practice.rules import rule
 from curve_rank.store import measures
-from curve_rank.store.house import house_trials
+from curve_rank.store.house import house_trials, other_houses
 from curve_rank.store.house.house_trials import HouseTrial
 from curve_rank.training.circumference import compare
 
@@ -73,6 +74,64 @@ def house_trial_answer(
         low_cm=line.low if line else None,
         high_cm=line.high if line else None,
         says=_says(trial, line, is_open=is_open),
+    )
+
+
+@dataclass(frozen=True)
+class TrialsSeen:
+    """What trials by coin say of a claim about growth, here and elsewhere.
+
+    Attributes
+    ----------
+    looked_at, waiting : int
+        Trials of it here: of those that wait for their day nothing is said.
+    measured : int
+        People measured at both ends.
+    slope_cm, low_cm, high_cm : float or None
+        The first way over the second, with the 95 % interval, all that were looked at in one line.
+    says : str
+    others : int
+        Other houses that told of it.
+    together : Together or None
+        Both, weighed; None where no other house told of it.
+    """
+
+    looked_at: int
+    waiting: int
+    measured: int
+    slope_cm: Annotated[float | None, to_digits(2)]
+    low_cm: Annotated[float | None, to_digits(2)]
+    high_cm: Annotated[float | None, to_digits(2)]
+    says: str
+    others: int
+    together: Together | None
+
+
+def trials_seen(db: DbSession, viewer: Viewer, claim: str, today: date) -> TrialsSeen:
+    """What trials of a claim say together."""
+    there = [one for one in house_trials.house_trials(db, viewer) if one.claim == claim]
+    done = [one for one in there if today >= one.looks_on]
+    changes = [_changes(db, viewer, trial) for trial in done]
+    line = answer_of_all(changes)
+    others = [
+        difference_told(release_from(json.loads(one.content)))
+        for one in other_houses.other_houses(db, viewer)
+        if one.claim == claim
+    ]
+    if line is None:
+        says = "too few people were measured at both ends" if done else "no trial here has been looked at"
+    else:
+        says = line.says
+    return TrialsSeen(
+        looked_at=len(done),
+        waiting=len(there) - len(done),
+        measured=sum(map(len, changes)),
+        slope_cm=line.slope if line else None,
+        low_cm=line.low if line else None,
+        high_cm=line.high if line else None,
+        says=says,
+        others=len(others),
+        together=with_others(line, others) if others else None,
     )
 
 

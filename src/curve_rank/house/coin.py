@@ -55,5 +55,20 @@ def answer_of(changes: Sequence[tuple[int, int, float, float]]) -> GrowthLine | 
     changes : sequence of tuple
         Person, way, change and its error [cm].
     """
-    rows = [Growth(person, 0, WAYS[way], change, error) for person, way, change, error in changes]
+    return answer_of_all([changes])
+
+
+def answer_of_all(studies: Sequence[Sequence[tuple[int, int, float, float]]]) -> GrowthLine | None:
+    """What several trials of one question found together: each with a mean of its own, one difference.
+
+    Parameters
+    ----------
+    studies : sequence of sequence of tuple
+        Of each trial, the changes as for `answer_of`. Somebody in two of them shares no sitting between them.
+    """
+    rows = [
+        Growth(person, 2 * n, WAYS[way], change, error, n)
+        for n, changes in enumerate(studies)
+        for person, way, change, error in changes
+    ]
     return growth_line(rows, by_coin=True)

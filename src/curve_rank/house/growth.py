@@ -1,6 +1,6 @@
 """How arms grew with what was done, over people: one line through changes of circumference.
 
-    change = μ + order + person + β·dose + error                                               (H3)
+    change = μ of the study + order + person + β·dose + error                                  (H3)
 
 A person's consecutive blocks share a sitting, so their errors go against each other: correlation −½. How much
 people differ is found by restricted maximum likelihood, the interval after Knapp and Hartung (2003) with
@@ -46,6 +46,8 @@ class Growth:
         Of the circumference [cm].
     error : float
         Of that change, one standard deviation [cm].
+    study : int
+        Of which it is part: each has a mean of its own.
     """
 
     person: int
@@ -53,6 +55,7 @@ class Growth:
     dose: float
     change: float
     error: float
+    study: int = 0
 
 
 @dataclass(frozen=True)
@@ -99,8 +102,8 @@ class GrowthLine:
 def growth_line(rows: Sequence[Growth], *, by_coin: bool) -> GrowthLine | None:
     """The line through what was measured; None for fewer people or doses than show anything."""
     people = sorted({one.person for one in rows})
-    doses = np.array([one.dose for one in rows])
-    if len(people) < rule("growth.least_people") or np.ptp(doses) < 1e-9:
+    doses, studies = np.array([one.dose for one in rows]), len({one.study for one in rows})
+    if len(people) < rule("growth.least_people") + studies - 1 or np.ptp(doses) < 1e-9:
         return None
     change = np.array([one.change for one in rows])
     table, kept = _table(rows, doses), _errors(rows)
@@ -115,12 +118,50 @@ def growth_line(rows: Sequence[Growth], *, by_coin: bool) -> GrowthLine | None:
     found = minimize_scalar(lack, bounds=(0.0, MOST_APART), method="bounded", options={"xatol": 1e-3})
     apart = float(found.x) if lack(float(found.x)) < lack(0.0) else 0.0
     inverse, about, covariance = _solved(table, kept + apart**2 * same, change)
-    left, free = change - table @ about, len(people) - 2
+    left, free = change - table @ about, len(people) - 1 - studies
     scale = float(left @ inverse @ left) / max(len(rows) - table.shape[1], 1)
-    error = float(np.sqrt(scale * covariance[1, 1]))
-    slope, wide = float(about[1]), float(stdtrit(free, 1 - (1 - rule("growth.sure")) / 2)) * error
+    error = float(np.sqrt(scale * covariance[0, 0]))
+    slope, wide = float(about[0]), float(stdtrit(free, 1 - (1 - rule("growth.sure")) / 2)) * error
     chance = 2 * float(stdtr(free, -abs(slope) / max(error, 1e-12)))
     return GrowthLine(slope, slope - wide, slope + wide, chance, apart, len(people), len(rows), by_coin)
+
+
+@dataclass(frozen=True)
+class Together:
+    """What a house found, and what other houses told of the same, each with its weight.
+
+    Attributes
+    ----------
+    slope, low, high : float
+        With the 95 % interval [cm].
+    of_others : float
+        The others' part of the weight [1].
+    """
+
+    slope: float
+    low: float
+    high: float
+    of_others: float
+
+
+def with_others(line: GrowthLine | None, others: Sequence[tuple[float, float]]) -> Together | None:
+    """The mean of what was found here and elsewhere, weighed by how sure each is; None of nothing.
+
+    Parameters
+    ----------
+    line : GrowthLine or None
+        What was found here.
+    others : sequence of tuple
+        What each other house told, and its error, one standard deviation [cm].
+    """
+    sure = float(ndtri(1 - (1 - rule("growth.sure")) / 2))
+    own = [(line.slope, (line.high - line.low) / (2 * sure))] if line else []
+    found = np.array([*own, *others]).reshape(-1, 2)
+    if not len(found):
+        return None
+    weight = 1 / np.maximum(found[:, 1], 1e-6) ** 2
+    mean, wide = float(weight @ found[:, 0] / weight.sum()), sure / float(np.sqrt(weight.sum()))
+    return Together(mean, mean - wide, mean + wide, float(weight[len(own) :].sum() / weight.sum()))
 
 
 def people_needed(difference: float, design: Design, blocks: int = 1) -> int:
@@ -154,10 +195,12 @@ def _solved(table: Array, covariance: Array, change: Array) -> tuple[Array, Arra
 
 
 def _table(rows: Sequence[Growth], doses: Array) -> Array:
-    """Mean, dose, and the order of blocks where there are several."""
+    """Dose, a mean for each study, and the order of blocks where one study has several."""
+    studies = sorted({one.study for one in rows})
     order = np.array([float(one.block) for one in rows])
-    columns = [np.ones(len(rows)), doses] + ([order - order.mean()] if np.ptp(order) else [])
-    return np.column_stack(columns)
+    columns = [doses, *(np.array([float(one.study == study) for one in rows]) for study in studies)]
+    several = len(studies) == 1 and np.ptp(order)
+    return np.column_stack([*columns, *([order - order.mean()] if several else [])])
 
 
 def _errors(rows: Sequence[Growth]) -> Array:

@@ -117,6 +117,28 @@ def of_trial(changes: Sequence[tuple[int, int, float, float]]) -> list[dict[str,
     ]
 
 
+def spread_told(told: Release) -> float:
+    """What a release's noise and its people leave unsure of each mean, one standard deviation [1]."""
+    person = rule("release.person")
+    if told.content == "trial":  # twice what one arm's growth strays from another's, as `of_trial` counts it
+        person = 2 * float(np.hypot(rule("growth.error"), rule("growth.apart"))) / rule("release.trial_unit")
+    return float(np.sqrt(2 * told.noise**2 + person**2 / told.people))
+
+
+def difference_told(told: Release) -> tuple[float, float]:
+    """What another house's trial found, the first way over the second, and its error [cm].
+
+    Raises
+    ------
+    BadInputError
+        Where it told of no trial.
+    """
+    if told.content != "trial" or "difference" not in told.means:
+        raise BadInputError("release", CONTENTS[told.content], f"one that tells of {CONTENTS['trial']}")
+    unit = rule("release.trial_unit")
+    return unit * told.means["difference"], unit * spread_told(told)
+
+
 def least_people(content: Content) -> int:
     """From how many people on what is left after the noise is of any use."""
     return int(rule(f"release.least_{content}"))

@@ -7,7 +7,6 @@ import re
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -16,11 +15,9 @@ import numpy as np
 import pytest
 from click.testing import CliRunner
 from flask import Flask
-from flask.testing import FlaskClient
 from sqlalchemy import delete, update
 
 from curve_rank.answers.house_growth import about_growth
-from curve_rank.answers.house_trials import house_trial_answer
 from curve_rank.answers.means import Library, Means
 from curve_rank.answers.people import planner_for
 from curve_rank.answers.spoken import speaking_for
@@ -31,16 +28,15 @@ from curve_rank.house.release import GROUPS_TOLD, release
 from curve_rank.practice.facts import lines_for
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.settings import Settings
-from curve_rank.store import measures
-from curve_rank.store.demo_house import EDUCATOR, FIRST, fill_demo_house
-from curve_rank.store.house import forecasts, house_trials, pooling
+from curve_rank.store.demo_house import EDUCATOR, fill_demo_house
+from curve_rank.store.house import forecasts, pooling
 from curve_rank.store.tables import ForecastRow, Person, PlanClient, now
 from curve_rank.store.viewers import local_educator, viewer_of
 from curve_rank.study.claims import built_in_claims
-from curve_rank.training.circumference import ArmMeasure
 from curve_rank.web import create_app
 from tests.conftest import KEPT
-from tests.helpers import LIMIT, Resting, desk_of, once_drawn
+from tests.helpers import Resting, desk_of, once_drawn
+from tests.web.pages.conftest import Mill
 from tests.web.pages.test_sign_in import as_anybody
 
 WREN, TAMSIN, LIFTER = "Wren Achterberg", "Tamsin Brackwater", "Alba Underhill-Sedge"
@@ -48,42 +44,7 @@ SECOND = "Bram Underhill-Sedge"
 FOUND = ("people", "own_error", "exercises", "pairs", "offsets", "numbers")
 EXERCISES = ("palm-down-bar-curl", "standing-dumbbell-curl")
 LOW = "helpers.wrist_extensors"
-
-
-@dataclass
-class Mill:
-    """An application with the house of forty, its educator signed in."""
-
-    app: Flask
-    page: FlaskClient
-
-    def person(self, name: str) -> int:
-        with desk_of(self.app).store.reading() as db:
-            return int(db.query(Person).filter_by(name=name).one().id)
-
-    def says(self, name: str, *, agreed: bool) -> None:
-        with desk_of(self.app).store.writing() as db:
-            viewer = viewer_of(db, self.person(name))
-            assert viewer
-            pooling.say(db, viewer, agreed=agreed)
-
-    def freeze(self) -> None:
-        assert self.page.post("/house/freeze").status_code == 303
-        for run in desk_of(self.app).house.runs.under_way():
-            assert run.wait(LIMIT)
-            assert run.state == "finished", run.problem
-
-    def data(self) -> dict[str, Any]:
-        answer = self.page.get("/house.json")
-        assert answer.status_code == 200, answer.text
-        return dict(answer.get_json())
-
-
-@pytest.fixture
-def mill(make_app: Callable[..., Flask]) -> Mill:
-    app = make_app(demo=True)
-    fill_demo_house(desk_of(app).store)
-    return Mill(app, as_anybody(app, EDUCATOR))
+GROWTH_CLAIM = "hard_spot_place"
 
 
 def test_the_capacity_that_is_too_low_is_found_told_and_put_into_an_edition(mill: Mill) -> None:
@@ -236,52 +197,6 @@ def _undrawn(*_: Any) -> Any:
     raise AssertionError("no draws are needed")
 
 
-def test_a_trial_tosses_its_coin_and_shows_nothing_before_its_day(mill: Mill) -> None:
-    today = datetime.now(UTC).date()
-    begins, looks_on = ((today + timedelta(days=days)).isoformat() for days in (-70, 7))
-    ways = {"name": "Recline or pad?", "first": "Recline first", "second": "Pad first"}
-    asked = ways | {"difference": "0,5", "begins": begins, "looks_on": looks_on}
-    for wrong in ({"difference": "9"}, {"looks_on": asked["begins"]}, {"first": ""}, {"begins": "soon"}):
-        answer = mill.page.post("/house/trials", data=asked | wrong)
-        assert answer.status_code == 400, wrong
-    assert mill.page.post("/house/trials", data=asked).status_code == 303
-    people = [mill.person(f"{first} Underhill-Sedge") for first in FIRST[:12]]
-    for person in people:
-        assert mill.page.post("/house/trials/1/people", data={"person": person}).status_code == 303
-    again = mill.page.post("/house/trials/1/people", data={"person": people[0]})
-    assert again.status_code == 400
-    assert mill.page.post("/house/trials/1/people", data={"person": mill.person(WREN)}).status_code in (
-        400,
-        404,
-    )
-    desk = desk_of(mill.app)
-    with desk.store.writing() as db:
-        viewer = viewer_of(db, mill.person(EDUCATOR))
-        assert viewer
-        trial = house_trials.house_trial(db, viewer, 1)
-        for person, _, way in trial.people:
-            for day, more in ((trial.begins, 0.0), (trial.looks_on, 1.6 - 1.5 * way)):
-                three = tuple(34.0 + more + 0.01 * person for _ in range(3))
-                measure = ArmMeasure(day=day, when="start", relaxed=three, flexed=three)
-                measures.add_sitting(db, viewer, person, measure, None)
-    told = mill.page.get("/house/trials/1.json").get_json()
-    assert told["people"] == [6, 6]
-    assert (told["open"], told["measured"], told["slope_cm"]) == (False, 0, None)
-    assert "nothing of the outcome is shown before" in told["says"]
-    assert "Recline first" in mill.page.get("/house/trials/1").text
-    with desk.store.reading() as db:
-        _, open_ = house_trial_answer(db, viewer, 1, trial.looks_on)
-        assert open_.slope_cm == pytest.approx(1.5, abs=0.01)
-        assert open_.says == "“Recline first” made arms grow more"
-    early = mill.page.post("/house/releases", data={"trial": 1})
-    assert early.status_code == 400
-    assert "one that has been looked at" in early.text
-    other = as_anybody(mill.app, "Maude Ellerby")
-    assert other.get("/house/trials/1").status_code == 404
-    mill.says(f"{FIRST[0]} Underhill-Sedge", agreed=False)
-    assert sum(mill.page.get("/house/trials/1.json").get_json()["people"]) == 11
-
-
 def test_what_is_foretold_is_kept_before_it_is_done_and_scored_then(make_app: Callable[..., Flask]) -> None:
     app = make_app(demo=True)
     wren, tamsin = as_anybody(app, WREN), as_anybody(app, TAMSIN)
@@ -340,12 +255,27 @@ def test_nothing_is_told_to_other_houses_by_so_few_and_what_they_tell_is_read(mi
     assert mill.page.get("/house/releases/2026.json").status_code == 404
     rows = [{"flexors": 0.05}] * 220
     told = release(rows, GROUPS_TOLD, "groups", 2026, (), np.random.default_rng(1))
-    page = mill.page.post("/house/releases/read", data={"text": json.dumps(told.as_data())}).text
+    for _ in range(2):  # read in twice, it is kept once
+        kept = mill.page.post("/house/releases/read", data={"text": json.dumps(told.as_data(), indent=2)})
+        assert kept.status_code == 303
+    page = mill.page.get("/house").text
     assert "of 220 people" in page
+    assert page.count("forget it") == 1
     assert f"flexors {100 * told.means['flexors']:+.1f} %".replace("-", "−") in " ".join(page.split())
     for text in ("", "[]", "{", '{"format": "x"}', json.dumps(told.as_data() | {"people": 0})):
         answer = mill.page.post("/house/releases/read", data={"text": text})
         assert answer.status_code == 400, text
+    growth = {"text": json.dumps(told.as_data()), "claim": GROWTH_CLAIM}
+    assert mill.page.post("/house/releases/read", data=growth).status_code == 400, "it tells of no trial"
+    assert mill.page.post("/house/releases/read", data=growth | {"claim": "none-such"}).status_code in (
+        400,
+        404,
+    )
+    maude = as_anybody(mill.app, "Maude Ellerby")
+    assert "of 220 people" not in maude.get("/house").text
+    assert maude.post("/house/releases/forget", data={"number": 1}).status_code == 404
+    assert mill.page.post("/house/releases/forget", data={"number": 1}).status_code == 303
+    assert "forget it" not in mill.page.get("/house").text
 
 
 def test_the_shell_reads_a_house_and_freezes_its_month(mill: Mill, tmp_path: Path) -> None:

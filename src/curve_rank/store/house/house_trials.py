@@ -28,6 +28,7 @@ class HouseTrial:
     size: int
     begins: date
     looks_on: date
+    claim: str
     people: tuple[tuple[int, str, int], ...]
 
 
@@ -58,6 +59,7 @@ def add_house_trial(
     difference: float,
     dates: tuple[date, date],
     seed: int,
+    claim: str = "",
 ) -> int:
     """Keep a trial; its number.
 
@@ -72,6 +74,7 @@ def add_house_trial(
         first_way=_way(ways[0]),
         second_way=_way(ways[1]),
         difference_cm=difference,
+        claim=claim,
         size=size_of(difference),
         seed=seed,
         begins=dates[0],
@@ -134,5 +137,7 @@ def _kept(session: DbSession, viewer: Viewer, row: HouseTrialRow) -> HouseTrial:
         .order_by(HouseTrialPerson.id)
     )
     part = tuple((number, name, way) for number, name, way in people if number in still)
-    ways, size = (row.first_way, row.second_way), row.size
-    return HouseTrial(row.id, row.name, ways, row.difference_cm, size, row.begins, row.looks_on, part)
+    return HouseTrial(
+        row.id, row.name, (row.first_way, row.second_way), row.difference_cm, row.size, row.begins,
+        row.looks_on, row.claim, part,
+    )  # fmt: skip

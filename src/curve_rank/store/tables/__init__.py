@@ -21,6 +21,7 @@ from curve_rank.store.tables.house import (
     HouseShare,
     HouseTrialPerson,
     HouseTrialRow,
+    OtherHouseRow,
 )
 from curve_rank.store.tables.measurements import CapturePart, CaptureRow, PictureRow, PictureSet
 from curve_rank.store.tables.people import BodyRow, CoachClient, Person, PersonRole, Room
@@ -66,6 +67,7 @@ __all__ = [
     "HouseTrialPerson",
     "HouseTrialRow",
     "Invitation",
+    "OtherHouseRow",
     "Person",
     "PersonRole",
     "PictureRow",

@@ -78,6 +78,20 @@ class HouseReleaseRow(Base):
     made_at: Mapped[datetime] = mapped_column(default=now)
 
 
+class OtherHouseRow(Base):
+    """What another house told, as it was handed out, and of which claim it is one more study."""
+
+    __tablename__ = "other_houses"
+    __table_args__ = (UniqueConstraint("owner_id", "digest"),)
+
+    id: Mapped[RowId]
+    owner_id: Mapped[OwnerId]
+    digest: Mapped[str] = mapped_column(String(64))
+    claim: Mapped[str] = mapped_column(String(120), default="")
+    content: Mapped[str] = mapped_column(Text)
+    read_at: Mapped[datetime] = mapped_column(default=now)
+
+
 class HouseTrialRow(Base):
     """A question that a coin is to answer over people: two ways, and the day on which it is looked at."""
 
@@ -89,6 +103,8 @@ class HouseTrialRow(Base):
     first_way: Mapped[str] = mapped_column(String(200))
     second_way: Mapped[str] = mapped_column(String(200))
     difference_cm: Mapped[float] = mapped_column(Double)
+    claim: Mapped[str] = mapped_column(String(120), default="", server_default="")
+    """The claim whose left side says that the first way makes arms grow more; empty for none."""
     size: Mapped[int]
     seed: Mapped[int]
     begins: Mapped[date]

@@ -51,8 +51,21 @@ class HouseTrialForm(RequestForm):
     first: Annotated[str, Field(max_length=200)] = ""
     second: Annotated[str, Field(max_length=200)] = ""
     difference: Number = 0.5
+    claim: Annotated[str, Field(max_length=120)] = ""
     begins: date
     looks_on: date
+
+
+class NewTrialQuery(RequestForm):
+    """Of which claim a new trial is."""
+
+    claim: Annotated[str, Field(max_length=120)] = ""
+
+
+class ForgetForm(RequestForm):
+    """What another house told, by its number here."""
+
+    number: Whole
 
 
 class JoinForm(RequestForm):
@@ -65,3 +78,4 @@ class OtherHouseForm(RequestForm):
     """What another house told, as it was handed out."""
 
     text: Annotated[str, Field(max_length=4000)] = ""
+    claim: Annotated[str, Field(max_length=120)] = ""

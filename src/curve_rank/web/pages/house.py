@@ -7,7 +7,8 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from curve_rank.answers.house import HouseBook
-from curve_rank.answers.house_releases import OtherHouse, make_release, other_house, releases, why_none
+from curve_rank.answers.house_growth import about_growth
+from curve_rank.answers.house_releases import keep_other, make_release, others_kept, releases, why_none
 from curve_rank.answers.house_seen import ExerciseSeen, HouseAnswer
 from curve_rank.answers.plain import plain
 from curve_rank.errors import BadInputError, UnknownNameError
@@ -15,10 +16,12 @@ from curve_rank.figures.svg import svg
 from curve_rank.figures.whisker import beside_whisker
 from curve_rank.practice.consent import house_statement
 from curve_rank.store.house import pooling
+from curve_rank.store.house.other_houses import forget_other_house
 from curve_rank.web import arms, current, notices
 from curve_rank.web.access import EDUCATOR, EVERYONE, TEACHING, allowed
 from curve_rank.web.forms.house import (
     EditionForm,
+    ForgetForm,
     HouseQuery,
     OtherHouseForm,
     ReleaseForm,
@@ -118,13 +121,24 @@ def released(year: int) -> ResponseReturnValue:
 @blueprint.post("/house/releases/read")
 @allowed(EDUCATOR)
 def read_release() -> ResponseReturnValue:
-    """What another house told, read as one more study."""
+    """What another house told, read in and kept as one more study."""
     try:
         form = OtherHouseForm.read(request.form)
-        other = other_house(form.text)
-    except BadInputError as error:
+        told = keep_other(_book(), form.text, form.claim).told
+    except (BadInputError, UnknownNameError) as error:
         return _page(str(error)), status_of(error)
-    return _page(other=other)
+    notices.tell(f"Kept: what a house of {told.people} people told in {told.year}.")
+    return redirect(url_for("house.show", _anchor="h-release"), 303)
+
+
+@blueprint.post("/house/releases/forget")
+@allowed(EDUCATOR)
+def forget_release() -> ResponseReturnValue:
+    """What another house told counts no longer."""
+    with current.writing() as session:
+        forget_other_house(session, current.viewer(), ForgetForm.read(request.form).number)
+    notices.tell("It counts no longer.")
+    return redirect(url_for("house.show", _anchor="h-release"), 303)
 
 
 @blueprint.get("/account/house")
@@ -159,13 +173,15 @@ def _answer(patience: float = 0.0) -> HouseAnswer:
     return _book().answer(HouseQuery.read(request.args).month, patience)
 
 
-def _page(problem: str = "", other: OtherHouse | None = None) -> str:
+def _page(problem: str = "") -> str:
     book, answer = _book(), _answer()
     return render_template(
         "pages/house/house.html",
         answer=answer,
         problem=problem,
-        other=other,
+        others=others_kept(book),
+        growth_claims={key: one for key, one in book.means.library.claims.items() if about_growth(one)},
+        claims=book.means.library.claims,
         releases=releases(book),
         refusal=why_none(book),
         on_scale=lambda one: _on_scale(one, answer),

@@ -12,11 +12,12 @@ from curve_rank.answers.house_trials import house_trial_answer
 from curve_rank.answers.plain import plain
 from curve_rank.errors import BadInputError, UnknownNameError
 from curve_rank.house.growth import DESIGNS, people_needed
+from curve_rank.rating.targets import known
 from curve_rank.store import people
 from curve_rank.store.house import house_trials, pooling
 from curve_rank.web import current, notices
 from curve_rank.web.access import TEACHING, allowed
-from curve_rank.web.forms.house import HouseTrialForm, JoinForm
+from curve_rank.web.forms.house import HouseTrialForm, JoinForm, NewTrialQuery
 from curve_rank.web.problems import status_of
 
 blueprint = Blueprint("house_trials", __name__)
@@ -38,11 +39,13 @@ def make() -> ResponseReturnValue:
     """Ask a question; nobody takes part yet."""
     try:
         form = HouseTrialForm.read(request.form)
+        if form.claim:
+            known("claim", form.claim, current.library().claims)
         with current.writing() as session:
             number = house_trials.add_house_trial(
                 session, current.viewer(),
                 name=form.name, ways=(form.first, form.second), difference=form.difference,
-                dates=(form.begins, form.looks_on), seed=secrets.randbelow(2**31),
+                dates=(form.begins, form.looks_on), seed=secrets.randbelow(2**31), claim=form.claim,
             )  # fmt: skip
     except (BadInputError, UnknownNameError) as error:
         return _index(str(error)), status_of(error)
@@ -84,7 +87,10 @@ def _page(number: int, problem: str = "") -> str:
     trial, answer = house_trial_answer(session, viewer, number)
     part, agreed = {one[0] for one in trial.people}, set(pooling.agreed(session, viewer))
     could = [one for one in people.people_with_bodies(session, viewer) if one.id in agreed - part]
-    return render_template("pages/house/trial.html", trial=trial, answer=answer, could=could, problem=problem)
+    return render_template(
+        "pages/house/trial.html", trial=trial, answer=answer, could=could, problem=problem,
+        claim=current.library().claims.get(trial.claim),
+    )  # fmt: skip
 
 
 def _index(problem: str = "") -> str:
@@ -101,4 +107,6 @@ def _index(problem: str = "") -> str:
         begins=today,
         looks_on=today + timedelta(weeks=8),
         problem=problem,
+        claim=current.library().claims.get(NewTrialQuery.read(request.values).claim),
+        claim_key=NewTrialQuery.read(request.values).claim,
     )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+
 from flask import Blueprint, jsonify, render_template, request
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
@@ -9,6 +11,7 @@ from markupsafe import Markup
 from curve_rank.answers.claims import ClaimAnswer, ClaimBook, ClaimsRequest, LedgerAnswer
 from curve_rank.answers.house_growth import about_growth, dose_seen
 from curve_rank.answers.house_pan import house_pan
+from curve_rank.answers.house_trials import trials_seen
 from curve_rank.answers.leaflets import a_claim
 from curve_rank.answers.plain import plain
 from curve_rank.figures.balance import balance
@@ -63,7 +66,7 @@ def working() -> ResponseReturnValue:
 def one(key: str) -> ResponseReturnValue:
     """One claim."""
     answer, session, viewer = _claim(key), current.session(), current.viewer()
-    mine = is_mine(session, viewer, "claim", key)
+    mine, grows = is_mine(session, viewer, "claim", key), about_growth(answer.entry.claim)
     return render_template(
         "pages/claims/claim.html",
         answer=answer,
@@ -73,7 +76,8 @@ def one(key: str) -> ResponseReturnValue:
         turn_words=turn_words,
         parameter_words=parameter_words,
         is_mine=mine,
-        doses=dose_seen(session, viewer) if about_growth(answer.entry.claim) else None,
+        doses=dose_seen(session, viewer) if grows else None,
+        trials=trials_seen(session, viewer, key, datetime.now(UTC).date()) if grows else None,
         pan=house_pan(session, viewer, arms.means(waits=True), answer.entry.claim),
         versions=versions(session, viewer, "claim", key) if mine else (),
     )
