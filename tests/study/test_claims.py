@@ -201,7 +201,7 @@ def test_words_say_how_many_arms_how_much_and_what_would_turn_it() -> None:
     told = Verdict("fails", 0.23, Spread(-4.2, -9.0, 1.0))
     assert probability_words(told) == "in this physics, in 77 arms of 100"
     words = size_words(told, claim.test, all_readings()["load"])
-    assert words == "Working load: 4.2 kg less (−1.0 to 9.0). The claim asks for more."
+    assert words == "Working load: 4.2 kg less (−1.0 to 9.0 kg). The claim asks for more."
     assert turn_words(Turn("setup.trunk", -2.0)) == "how the trunk is set, 2.0 spreads lower (−10°)"
     assert (
         turn_words(Turn("heads.biceps_long.peak_force", 1.5))

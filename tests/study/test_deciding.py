@@ -56,7 +56,7 @@ def test_a_spared_joint_is_named_for_the_one_that_spares_it() -> None:
     assert (
         f"the rope spares the {found.told[0].reading.name[0].lower()}{found.told[0].reading.name[1:]}" in says
     )
-    assert f"{low} {found.told[0].reading.unit} against {high}" in says
+    assert f"{low} against {high} {found.told[0].reading.unit}" in says
 
 
 def test_the_same_twice_is_not_told_apart() -> None:

@@ -23,7 +23,7 @@ from curve_rank.store.rooms import save_room
 from curve_rank.store.tables import ClientProfileRow, Person, Room
 from curve_rank.store.viewers import viewer_of
 from tests.browser.test_every_page import PAGES
-from tests.helpers import asked_until, desk_of
+from tests.helpers import asked_until, desk_of, once_drawn
 
 MODELS_OWN = ("/sources", "/guide", "/guide/validation")
 """They say both."""
@@ -79,6 +79,17 @@ def test_every_page_is_in_pounds(visitor: FlaskClient) -> None:
     assert not found, "\n".join(f"{path}: {said}" for path, said in found.items())
 
 
+@pytest.mark.parametrize("path", ["/board", "/loads", "/bench/standing-dumbbell-curl", "/measure/device"])
+def test_everybody_reads_in_their_own_unit_whoever_read_before(pounds: Flask, path: str) -> None:
+    """What stands in a template as it is written is read as well: no page is kept in somebody else's unit."""
+    reader = pounds.test_client()
+    for unit, other in (("lb", r"\d kg\b"), ("kg", r"\d lb\b"), ("lb", r"\d kg\b")):
+        reader.post("/account/unit", data={"mass_unit": unit})
+        text = read(once_drawn(reader, path))
+        assert re.search(rf"\d {unit}\b", text), (unit, path)
+        assert not re.search(other, text), (unit, path)
+
+
 FILES = (
     "/board?target=biceps_long", "/compare?with=chin-up&with=standing-dumbbell-curl&reading=load",
     "/variants/chin-up", "/bench/standing-dumbbell-curl",
@@ -87,8 +98,11 @@ FILES = (
 )  # fmt: skip
 
 
-@pytest.mark.parametrize("page", FILES)
-@pytest.mark.parametrize("ending", ["csv", "md", "pdf", "svg"])
+@pytest.mark.parametrize(
+    ("page", "ending"),
+    [(page, ending) for page in FILES for ending in ("csv", "md", "svg")]
+    + [(FILES[2], "pdf"), (FILES[4], "pdf")],
+)
 def test_what_leaves_the_house_is_in_pounds_as_well(pounds: Flask, page: str, ending: str) -> None:
     answer = pounds.test_client().get(f"/take.{ending}", query_string={"page": page})
     assert answer.status_code == 200

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
 from urllib.parse import urlencode
 
 from flask import Flask, request
-from jinja2 import StrictUndefined
+from jinja2 import StrictUndefined, pass_context
 from markupsafe import Markup
 from werkzeug.routing import IntegerConverter
 
@@ -138,13 +140,7 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
     )
     app.jinja_env.filters |= FILTERS
     app.jinja_env.filters["kilograms"] = mass_shown
-    app.jinja_env.filters["masses"] = current.masses
-    app.jinja_env.filters["both_masses"] = lambda text: type(text)(both_masses_in(text, current.unit()))
-    app.jinja_env.filters["masses_of"] = lambda data: masses_of(data, current.unit())
-    app.jinja_env.filters["mass"] = mass
-    app.jinja_env.filters["mass_typed"] = mass_typed
-    app.jinja_env.filters["amount"] = lambda value, of: amount_in(current.unit(), value, of)
-    app.jinja_env.filters["unit"] = lambda of: unit_in(current.unit(), of)
+    app.jinja_env.filters |= {name: _of_the_reader(one) for name, one in READ.items()}
     app.jinja_env.globals["kg_per"] = kg_per
     app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
@@ -167,6 +163,11 @@ def same_query(address: str) -> str:
     return f"{address}?{query}" if query else address
 
 
+def _of_the_reader(read: Callable[..., Any]) -> Callable[..., Any]:
+    """A filter that hangs on who reads: worked out at each reading, also of what stands in a template."""
+    return pass_context(lambda _context, *given, **named: read(*given, **named))
+
+
 def mass_typed(kilograms: float, unit: str = "") -> str:
     """A mass for a field that it is typed into, in the reader's unit unless another is named."""
     return f"{kilograms / kg_per(unit or current.unit()):.4g}"
@@ -176,6 +177,18 @@ def mass(kilograms: float, digits: int = 1) -> str:
     """A mass for a place that says the unit elsewhere: in pounds to the nearest half."""
     shown = f"{in_pounds(kilograms):g}" if current.unit() == "lb" else f"{kilograms:.{digits}f}"
     return shown.replace("-", "−")
+
+
+READ: dict[str, Callable[..., Any]] = {
+    "masses": current.masses,
+    "both_masses": lambda text: type(text)(both_masses_in(text, current.unit())),
+    "masses_of": lambda data: masses_of(data, current.unit()),
+    "mass": mass,
+    "mass_typed": mass_typed,
+    "amount": lambda value, of: amount_in(current.unit(), value, of),
+    "unit": lambda of: unit_in(current.unit(), of),
+}
+"""How masses are read: a text, one with both units, a script's data, a number, one to type, a reading's."""
 
 
 def picture(shown: Picture) -> Markup:
