@@ -1,4 +1,4 @@
-.PHONY: validation figures mutants demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
+.PHONY: docs validation figures mutants demo test lint bench soak shell assets schema screenshots record lock setup develop wheel
 
 setup:
 	@scripts/setup
@@ -70,7 +70,14 @@ lock: develop
 	.venv/bin/python -m pip install -q pip-tools
 	$(LOCKED) -o requirements.lock pyproject.toml
 	$(LOCKED) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
+	$(LOCKED) --extra docs -c requirements.lock -c requirements-dev.lock -o requirements-docs.lock pyproject.toml
 	.venv/bin/python -m scripts.cut_cluster_lock
+
+# All that is written of it, and the reference of its code, as pages in build/docs that need no network.
+docs: develop
+	.venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --require-hashes -r requirements-docs.lock
+	.venv/bin/python -m sphinx -q -W --keep-going -b html docs build/docs
+	@echo "Written: build/docs/index.html"
 
 # What the model is held against, and how it stands: a page of the guide.
 validation: develop

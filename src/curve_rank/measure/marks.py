@@ -1,7 +1,7 @@
 """Marks on pictures from the side: joint angles, the line of pull and its lever, with what is unsure of each.
 
 A picture's x runs to the right and its y down [px]; what is read is in the plane of the picture, forward
-being where the lifter faces.
+being where the lifter faces::
 
             pull
              :         upper arm: from hanging straight down, + forward
