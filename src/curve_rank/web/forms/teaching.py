@@ -55,9 +55,12 @@ class ClaimForm(RequestForm):
 
     def by_shown(self, unit: str) -> str:
         """By how much, for somebody who reads masses in a unit, in whichever it was typed."""
-        if self.typed_in == unit or self._factor(self.typed_in) == self._factor(unit):
+        if self._factor(self.typed_in) == self._factor(unit):
             return self.by
-        return f"{self._by * self._factor(unit):.3g}"
+        try:
+            return f"{self._by * self._factor(unit):.3g}"
+        except BadInputError:  # it stays as it was typed
+            return self.by
 
     def _factor(self, unit: str) -> float:
         reading = all_readings().get(self.reading)
