@@ -32,8 +32,8 @@ if TYPE_CHECKING:  # what a command does not need is not read in
     from curve_rank.store.viewers import Viewer
     from curve_rank.training.planning import Planner
 
-UNIT = "curve_rank.unit"
-"""Where a command's context says in which unit masses are."""
+UNIT, INSTALLED = "curve_rank.unit", "curve_rank.unit.installed"
+"""Where a command's context says in which unit masses are: as it was asked, as the installation has it."""
 HERE = "http://127.0.0.1:8137"
 """Where the application answers unless somebody says otherwise."""
 
@@ -88,7 +88,17 @@ class Mass(click.ParamType[float]):
 
 def unit_here(usual: str = "") -> str:
     """In which unit masses are typed and printed: as the command says, else as is usual for whom it is."""
-    return unit_asked() or usual or read_settings().unit
+    return unit_asked() or usual or _unit_installed()
+
+
+def _unit_installed() -> str:
+    """The installation's, read once a command: it is asked for with every line that is printed."""
+    context = click.get_current_context(silent=True)
+    if context is None:
+        return read_settings().unit
+    if INSTALLED not in context.meta:
+        context.meta[INSTALLED] = read_settings().unit
+    return str(context.meta[INSTALLED])
 
 
 def unit_asked() -> str:
@@ -104,8 +114,7 @@ def mass_typed(value: object) -> float:
     ------
     ValueError
     """
-    bare = isinstance(value, str) and not any(character.isalpha() for character in value)
-    return cast(float, mass_of(f"{value} {unit_here()}" if bare else value))
+    return cast(float, mass_of(value, unit_here()))
 
 
 def say(text: str) -> None:

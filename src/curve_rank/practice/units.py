@@ -108,15 +108,22 @@ def amount_in(unit: str, value: float, of: str) -> float:
     return value * READ_IN.get(of, (of, 1.0))[1] if unit == "lb" else value
 
 
-def mass_of(value: object) -> object:
+def mass_of(value: object, unit: str = "kg") -> object:
     """A mass that is typed, with its unit or without [kg]: "25 lb" is 11.34, "11,3" is 11.3.
+
+    Parameters
+    ----------
+    value : object
+        Only a text is read; whatever else comes back as it is.
+    unit : str
+        Of a number that names none.
 
     Raises
     ------
     ValueError
         For what is none.
     """
-    return _typed(value, MASSES, "a number, as in 12.5 or 27.5 lb")
+    return _typed(value, MASSES, unit, "a number, as in 12.5 or 27.5 lb")
 
 
 def height_of(value: object) -> object:
@@ -127,16 +134,16 @@ def height_of(value: object) -> object:
     ValueError
         For what is none.
     """
-    return _typed(value, LENGTHS, "a number, as in 178, 1.78 m or 5 ft 10")
+    return _typed(value, LENGTHS, "cm", "a number, as in 178, 1.78 m or 5 ft 10")
 
 
-def _typed(value: object, units: Mapping[str, float], right: str) -> object:
+def _typed(value: object, units: Mapping[str, float], usual: str, right: str) -> object:
     """A number, or some with units behind them; the first without one is in the usual unit."""
     if not isinstance(value, str):
         return value
     if not TYPED.fullmatch(value.strip()):
         raise ValueError(right)
-    whole, smaller = 0.0, 1.0
+    whole, smaller = 0.0, units[usual]
     for number, named in PART.findall(value):
         unit = {"'": "ft", "′": "ft", '"': "in", "″": "in"}.get(named, named.lower())
         if unit and unit not in units:

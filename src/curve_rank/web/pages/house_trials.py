@@ -94,7 +94,7 @@ def _page(number: int, problem: str = "") -> str:
 
 
 def _index(problem: str = "") -> str:
-    today = datetime.now(UTC).date()
+    today, claim = datetime.now(UTC).date(), NewTrialQuery.read(request.values).claim
     sizes = [
         (words, [people_needed(one, key, 2 if key == "in turn" else 1) for one in DIFFERENCES])
         for key, words in DESIGNS.items()
@@ -107,6 +107,6 @@ def _index(problem: str = "") -> str:
         begins=today,
         looks_on=today + timedelta(weeks=8),
         problem=problem,
-        claim=current.library().claims.get(NewTrialQuery.read(request.values).claim),
-        claim_key=NewTrialQuery.read(request.values).claim,
+        claim=current.library().claims.get(claim),
+        claim_key=claim,
     )
