@@ -9,10 +9,12 @@ from concurrent.futures import Executor, ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
+from argon2 import PasswordHasher
 from flask import Flask
 from flask.testing import FlaskClient
 from hypothesis import settings
 from jinja2.bccache import Bucket, BytecodeCache
+from sqlalchemy import Engine, event
 from werkzeug.routing import Rule
 
 from curve_rank.background.draws import Draws
@@ -20,12 +22,17 @@ from curve_rank.rating.modelling import Modeller
 from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
+from curve_rank.store.house import passwords
 from curve_rank.store.safe.shelf import Shelf
 from curve_rank.web import create_app
 from tests.helpers import desk_of
 
 # Servers and commands that tests start read compiled code in, wherever that is turned off.
 os.environ["PYTHONDONTWRITEBYTECODE"] = ""
+# What tests keep need not outlive a power cut, and their passwords are nobody’s.
+event.listen(Engine, "connect", lambda connection, _: connection.execute("PRAGMA synchronous = OFF"))
+CHEAP = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
+passwords._hasher = lambda: CHEAP  # type: ignore[assignment]
 # A machine's mood is no property of the physics: no deadlines, and in CI the same examples every time.
 settings.register_profile("here", deadline=None)
 settings.register_profile("ci", deadline=None, derandomize=True)

@@ -20,10 +20,7 @@ from curve_rank.store.revisions import known_revisions
 COMMAND = [sys.executable, "-m", "curve_rank.cli.entry"]
 CURL = "standing-dumbbell-curl"
 SLOW = "rank --target biceps_long"
-QUICK = (
-    "variants", "anatomy", "variants --json", "variants --json-lines",
-    f"model {CURL} --load 8", f"tempo {CURL}",
-)  # fmt: skip
+QUICK = ("variants", "variants --json-lines")
 
 
 def run(text: str, stdin: bytes = b"", **how: object) -> subprocess.CompletedProcess[bytes]:
@@ -88,7 +85,6 @@ def test_an_interrupt_that_is_swallowed_ends_the_process_all_the_same() -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("variants --nope", b"--nope"),
         ("nope", b"nope"),
         ("rank --target biceps_long --draws 0", b"draws"),
         ("model nothing", b"nothing"),

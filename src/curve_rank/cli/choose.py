@@ -80,6 +80,8 @@ def choose_command(
         banned=listed(ban),
     )
     means, (profile, body, room) = means_for(data), client_of(client, data)
+    for key in wish.banned:
+        means.library.variant(key)  # one that there is not is a slip of the pen
     if client is None:
         body = body_from(body_text)
     else:

@@ -164,7 +164,7 @@ def _measured_view(found: MarkReading) -> dict[str, float]:
 def _choice(guessed: ColumnChoice, named: dict[str, str | None]) -> ColumnChoice:
     """What was guessed, with what was said instead; a force that is named takes the place of a torque."""
     said = {key: value for key, value in named.items() if value is not None}
-    if "force" in said:
+    if said.keys() & {"force", "lever"}:
         guessed = replace(guessed, torque="")
     if "torque" in said:
         guessed = replace(guessed, force="", lever="")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import json
 import sys
 from collections.abc import Callable, Iterable, Iterator
@@ -34,6 +35,8 @@ if TYPE_CHECKING:  # what a command does not need is not read in
 
 UNIT, INSTALLED = "curve_rank.unit", "curve_rank.unit.installed"
 """Where a command's context says in which unit masses are: as it was asked, as the installation has it."""
+NO_ROOM = (errno.ENOSPC, errno.EDQUOT)
+"""The system's words for a full disk."""
 HERE = "http://127.0.0.1:8137"
 """Where the application answers unless somebody says otherwise."""
 
@@ -329,9 +332,14 @@ def read_text(
 def write_file(file: Path, content: str | bytes, field: str = "--out") -> None:
     """Write a file that was asked for, or to standard output for "-"; text as UTF-8.
 
+    What could be written in part only is not left there, unless something was there before.
+
     Raises
     ------
     BadInputError
+        For what cannot be written to.
+    OSError
+        Where there is no room for it.
     """
     data = content.encode() if isinstance(content, str) else content
     if is_pipe(file):
@@ -339,9 +347,14 @@ def write_file(file: Path, content: str | bytes, field: str = "--out") -> None:
         sys.stdout.buffer.write(data)
         sys.stdout.buffer.flush()
         return
+    is_new = not file.exists()
     try:
         file.write_bytes(data)
-    except OSError as error:
+    except BaseException as error:
+        if is_new:
+            file.unlink(missing_ok=True)
+        if not isinstance(error, OSError) or error.errno in NO_ROOM:
+            raise
         raise BadInputError(field, str(file), f"a file that can be written ({error})") from error
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 from typing import get_args
+from urllib.parse import urlsplit
 
 import click
 
@@ -20,6 +21,7 @@ from curve_rank.cli.options import (
     unit_option,
     write_file,
 )
+from curve_rank.errors import BadInputError
 from curve_rank.exchange.leaflet import Ending, Paper, Size
 
 
@@ -56,6 +58,8 @@ def take_command(
     from curve_rank.answers.leaflets import leaflet_from  # brings all that can be taken
     from curve_rank.exchange.leaflet import written
 
+    if urlsplit(at).scheme not in ("http", "https") or not urlsplit(at).hostname:
+        raise BadInputError("--at", at, f"an address, as in {HERE}")
     means, store = means_for(data), store_in(data)
     with store.reading() as session:
         found = leaflet_from(session, shell_viewer(session), means, page, unit_asked())

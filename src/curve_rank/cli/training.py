@@ -247,7 +247,10 @@ def _read(
     right = f"a readable CSV file of at most {LARGEST // 2**20} MB"
     sheet = sheet_of(read_text(file, "--file", right, LARGEST))
     choice = guess(sheet)
-    names = dict(one.rsplit("=", 1) for one in match if "=" in one)
+    for one in match:
+        if "=" not in one:
+            raise BadInputError("--match", one, "NAME=VARIANT, as in 'Chins=chin-up'")
+    names = dict(one.rsplit("=", 1) for one in match)
     choice = replace(choice, load_unit=unit or choice.load_unit, order=dates or choice.order, names=names)
     return preview(sheet, choice, variants)
 

@@ -211,7 +211,8 @@ def samples(sheet: Sheet, choice: ColumnChoice) -> Samples:
         {"torque": choice.torque} if choice.torque else {"force": choice.force, "lever": choice.lever}
     )
     if not choice.torque and not (choice.force and choice.lever):
-        raise BadInputError("columns", "no torque", "a torque, or a force and its lever")
+        given = choice.force or choice.lever or "no torque"
+        raise BadInputError("columns", given, "a torque, or a force and its lever")
     factors = {what: _factor(what, getattr(choice, f"{what}_unit")) for what in wanted}
     constant = number_in(choice.lever, comma=sheet.comma) if "lever" in wanted else None
     places = {
