@@ -38,6 +38,7 @@ from curve_rank.store.tables import SetRow
 from curve_rank.web import create_app
 from tests.conftest import KEPT
 from tests.helpers import LIMIT, Resting
+from tests.pounds import in_pounds
 
 expect.set_options(timeout=1000 * LIMIT)
 
@@ -67,9 +68,11 @@ class Serving:
 
 
 @contextmanager
-def served(folder: Path, draws: Draws) -> Iterator[str]:
+def served(folder: Path, draws: Draws, unit: str = "kg", *, demo: bool = False) -> Iterator[str]:
     """The address of an application over a folder."""
-    app = create_app(Settings(data=folder), modeller=KEPT, draws=draws)
+    app = create_app(Settings(data=folder, unit=unit), modeller=KEPT, draws=draws, demo=demo)
+    if unit == "lb":
+        in_pounds(app)
     serving = Serving(app)
     yield serving.address
     serving.close()

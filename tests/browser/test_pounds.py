@@ -3,13 +3,47 @@
 from __future__ import annotations
 
 import re
+import shutil
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
 import pytest
+from playwright.sync_api import Page
 
-from tests.browser.conftest import Visit
+from curve_rank.background.draws import Draws
+from tests.browser.conftest import Visit, served, settle
+from tests.browser.test_every_page import PAGES
+from tests.pounds import ALONE, KILOGRAMS, said_of
 
-KILOGRAMS = re.compile(r"\bkg\b")
+MODELS_OWN = ("/sources", "/guide", "/guide/validation")
+"""They say both."""
+
+
+@pytest.fixture(scope="module")
+def gym(demo_folder: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """An installation in pounds, where one click signs in as anybody."""
+    folder = tmp_path_factory.mktemp("pounds") / "data"
+    shutil.copytree(demo_folder, folder)
+    draws = Draws(lambda: ThreadPoolExecutor(2))
+    with served(folder, draws, unit="lb", demo=True) as address:
+        yield address
+
+
+@pytest.mark.parametrize("name", ["Maude Ellerby", "Tamsin Brackwater", "Wren Achterberg"])
+def test_every_page_is_in_pounds_for_everybody(page: Page, gym: str, name: str) -> None:
+    page.goto(f"{gym}/sign-in")
+    page.get_by_role("button", name=name).click()
+    page.wait_for_url(re.compile("^(?!.*sign-in)"))
+    settle(page)
+    found = {}
+    for path in PAGES:
+        page.goto(gym + path)
+        settle(page)
+        said = said_of(ALONE if path in MODELS_OWN else KILOGRAMS, page.content())
+        if said:
+            found[path] = said
+    assert not found, "\n".join(f"{path}: {said}" for path, said in found.items())
 
 
 def choose(visit: Visit, unit: str) -> None:

@@ -2,81 +2,27 @@
 
 from __future__ import annotations
 
-import html
 import json
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 
 import pypdfium2
 import pytest
 from click.testing import CliRunner
 from flask import Flask
-from flask.testing import FlaskClient
-from sqlalchemy import select
 
 from curve_rank.cli.main import main
-from curve_rank.practice.rooms import room_in_pounds
 from curve_rank.practice.units import KG_PER_LB
 from curve_rank.store.documents import own_claims
-from curve_rank.store.rooms import save_room
-from curve_rank.store.tables import ClientProfileRow, Person, Room
 from curve_rank.store.viewers import viewer_of
-from tests.browser.test_every_page import PAGES
-from tests.helpers import asked_until, desk_of, once_drawn
-
-MODELS_OWN = ("/sources", "/guide", "/guide/validation")
-"""They say both."""
-KILOGRAMS = re.compile(r"\bkgs?\b|kilogram")
-ALONE = re.compile(r"\d kg\b(?! \([^)]*lb\))")
-CHOOSER = re.compile(r"<option [^>]*>\s*(?:kg|kilograms)\s*</option>")
-SCRIPTS = re.compile(r"<(script|style)\b(?![^>]*application/json).*?</\1>", re.DOTALL)
-HEARD = re.compile(r'(?:aria-label|title|alt|placeholder|aria-valuetext)="([^"]*)"')
-DATA = re.compile(r'<script type="application/json".*?</script>', re.DOTALL)
-KEY = re.compile(r'"[\w ]*_kg"|"kg"')
+from tests.helpers import desk_of, once_drawn
+from tests.pounds import KILOGRAMS, in_pounds, read
 
 
 @pytest.fixture
 def pounds(make_app: Callable[..., Flask]) -> Flask:
-    """The demo, whose people and gyms are where pounds are used."""
-    app = make_app(demo=True, unit="lb")
-    with desk_of(app).store.writing() as db:
-        for profile in db.scalars(select(ClientProfileRow)):
-            profile.content = re.sub(r'"mass_unit": ?"kg"', '"mass_unit":"lb"', profile.content)
-        for room in db.scalars(select(Room)):
-            there = room_in_pounds(room.name).model_copy(update={"equipment": tuple(room.equipment)})
-            owner = viewer_of(db, room.owner_id)
-            assert owner is not None
-            save_room(db, owner, there, room.id, room.person_id)
-    return app
-
-
-@pytest.fixture(params=["Maude Ellerby", "Tamsin Brackwater", "Wren Achterberg"])
-def visitor(pounds: Flask, request: pytest.FixtureRequest) -> Iterator[FlaskClient]:
-    """Somebody of each role."""
-    with desk_of(pounds).store.reading() as db:
-        number = db.scalars(select(Person.id).where(Person.name == request.param)).one()
-    with pounds.test_client() as one:
-        one.post("/sign-in/as", data={"person": number})
-        yield one
-
-
-def read(page: str) -> str:
-    """All that a page shows or says aloud, with what its script shows."""
-    shown = CHOOSER.sub("", KEY.sub("", SCRIPTS.sub("", page)))
-    return html.unescape(" ".join([re.sub(r"<[^>]+>|\s+", " ", shown), *HEARD.findall(shown)]))
-
-
-def test_every_page_is_in_pounds(visitor: FlaskClient) -> None:
-    found = {}
-    for path in PAGES:
-        asked_until(visitor, path, lambda answer: "data-drawing" not in answer.text)
-        answer = visitor.get(path, follow_redirects=True)
-        text, sign = read(answer.text), ALONE if path in MODELS_OWN else KILOGRAMS
-        said = [text[max(0, one.start() - 40) : one.end() + 10] for one in sign.finditer(text)]
-        if said:
-            found[path] = said
-    assert not found, "\n".join(f"{path}: {said}" for path, said in found.items())
+    return in_pounds(make_app(demo=True, unit="lb"))
 
 
 @pytest.mark.parametrize("path", ["/board", "/loads", "/bench/standing-dumbbell-curl", "/measure/device"])
