@@ -1,4 +1,4 @@
-"""Ten things that an educator does in a week, by mouse, with so many clicks and no more.
+"""Ten things that an educator does in a week: by mouse, with so many clicks and no more, and by keys alone.
 
 A click is a press of the button, a choice in a list, a field that is entered, or a file that is brought.
 """
@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import re
+import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -14,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 import pypdfium2
 import pytest
-from playwright.sync_api import Download, Locator, expect
+from playwright.sync_api import Download, ElementHandle, Locator, expect
 
 from tests.browser.conftest import Visit, settle
 from tests.browser.test_measure import machine, press
@@ -64,6 +65,11 @@ class Hand:
         assert answer.ok
         return answer.body()
 
+    def mark(self, picture: int, _name: str, at: tuple[float, float]) -> None:
+        """Mark a place of a picture; each mark leads to the next."""
+        press(self.visit.page, picture, at)
+        self.clicks += 1
+
     def link(self, name: str | re.Pattern[str]) -> Locator:
         return self.visit.page.get_by_role("link", name=name).first
 
@@ -74,12 +80,83 @@ class Hand:
         return self.visit.page.locator(where) if isinstance(where, str) else where
 
 
+CONTROL = "(one) => (one.tagName === 'LABEL' && one.control) || one"
+IS_FOCUSED = "(one) => document.activeElement === one"
+IS_BESIDE = "(one) => one.type === 'radio' && document.activeElement.name === one.name"
+MOST_STOPS = 400
+
+
+class Keys(Hand):
+    """Ten fingers on the keys: whatever is used is reached by Tab, and arrows within a choice."""
+
+    def click(self, where: str | Locator) -> None:
+        control = self._reach(where)
+        if not control.evaluate("(one) => one.type === 'radio' && one.checked"):
+            is_box = control.evaluate("(one) => ['checkbox', 'radio'].includes(one.type)")
+            self.visit.page.keyboard.press("Space" if is_box else "Enter")
+        settle(self.visit.page)
+
+    def choose(self, where: str | Locator, **what: str) -> None:
+        self._reach(where)
+        self.visit.page.keyboard.type(what["label"])
+        self.visit.page.keyboard.press("Tab")
+        settle(self.visit.page)
+
+    def enter(self, where: str | Locator, text: str) -> None:
+        self._reach(where)
+        self.visit.page.keyboard.press("Control+A")
+        self.visit.page.keyboard.type(text)
+
+    def bring(self, where: str | Locator, *files: tuple[str, str, bytes]) -> None:
+        self._reach(where)
+        super().bring(where, *files)
+
+    def take(self, where: str | Locator) -> Download:
+        self._reach(where)
+        with self.visit.page.expect_download() as found:
+            self.visit.page.keyboard.press("Enter")
+        return found.value
+
+    def open(self, where: Locator) -> bytes:
+        self._reach(where)
+        return super().open(where)
+
+    def mark(self, picture: int, name: str, at: tuple[float, float]) -> None:
+        if not self.visit.page.locator(f'[name="{picture}-{name}-x"]').is_visible():
+            self.click(self.visit.page.locator("summary", has_text="Places, typed"))
+        for axis, value in zip("xy", at, strict=True):
+            self.enter(f'[name="{picture}-{name}-{axis}"]', f"{value:.1f}")
+        with self.visit.page.expect_response(re.compile("/marks$")):
+            self.visit.page.keyboard.press("Tab")
+
+    def _reach(self, where: str | Locator) -> ElementHandle:
+        """Where Tab leads at last; among radio buttons, where the arrows do."""
+        found = self._at(where).first
+        found.wait_for(state="attached")
+        control = found.evaluate_handle(CONTROL).as_element()
+        assert control
+        for _ in range(MOST_STOPS):
+            if control.evaluate(IS_FOCUSED):
+                return control
+            self.visit.page.keyboard.press("ArrowDown" if control.evaluate(IS_BESIDE) else "Tab")
+        raise AssertionError(f"{where} is not reached by Tab")
+
+
+@pytest.fixture(params=[Hand, Keys], autouse=True)
+def hands(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Each task by mouse and by keys."""
+    monkeypatch.setattr(sys.modules[__name__], "at_work", request.param)
+
+
+at_work: type[Hand] = Hand
+
+
 @contextmanager
 def task(visit: Visit, start: str, at_most: int) -> Iterator[Hand]:
     """A task that begins at a page of the navigation, and takes at most so many clicks."""
     visit.go(start)
     settle(visit.page)
-    hand = Hand(visit)
+    hand = at_work(visit)
     yield hand
     assert hand.clicks <= at_most
 
@@ -202,13 +279,11 @@ def test_three_photographs_one_of_them_tilted(visit: Visit) -> None:
             hand.click(hand.button(f"Picture {n + 1}"))
             first = ("scale_a", "scale_b", "level_a", "level_b") if not n else ()
             for name in ("shoulder", "elbow", "grip", "hip", *first):  # each mark leads to the next
-                press(page, n, scene.marks[name])
-                hand.clicks += 1
+                hand.mark(n, name, scene.marks[name])
             if n == 1:  # its camera is tilted otherwise
                 for name in ("level_a", "level_b"):
                     hand.click(f'.mark-list [data-mark="{name}"]')
-                    press(page, n, scene.marks[name])
-                    hand.clicks += 1
+                    hand.mark(n, name, scene.marks[name])
         hand.choose(page.get_by_label("Variant that was meant"), label="Standing dumbbell curl")
         hand.click(hand.button("Lay it against"))
         expect(page.locator(".deviations")).to_contain_text("Picture 3")

@@ -12,7 +12,8 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.browser.conftest import DESK, PHONE, House, come_in, come_true, rows_since, sign_in, today
+from tests.browser.conftest import DESK, PHONE, House, Visit, come_in, come_true, rows_since, sign_in, today
+from tests.browser.test_educator_tasks import Keys
 from tests.helpers import LIMIT
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_FAILED|Failed to fetch")
@@ -30,6 +31,28 @@ def keep_all(phone: Page) -> int:
         expect(phone.locator(".set-lines .kept, .set-lines .waits")).to_have_count(done + 1)
         phone.clock.run_for(500)
     return lines.count()
+
+
+def test_a_whole_session_by_keys_alone(browser: Browser, house: House) -> None:
+    context, page, complaints = come_in(browser, house, "Wren", DESK)
+    keys = Keys(Visit(page, house.address))
+    page.goto(f"{house.address}/today")
+    lines, kept = page.locator(".set-lines li"), page.locator(".set-lines .kept, .set-lines .waits")
+    expect(lines.first).to_be_visible()
+    keys.click('[data-word="reps"]')
+    for _ in range(2):
+        keys.click(page.get_by_role("button", name="one less", exact=True))
+    reps = int(re.findall(r"\d+", page.locator('[data-word="reps"]').inner_text())[0])
+    while kept.count() < lines.count():
+        done = kept.count()
+        keys.click(page.get_by_role("button", name="Keep it"))
+        expect(kept).to_have_count(done + 1)
+    expect(page.locator(".queue-line")).to_contain_text("Everything is sent")
+    rows = rows_since(house, today())
+    assert len(rows) == lines.count()
+    assert rows[0].reps == reps
+    assert complaints == []
+    context.close()
 
 
 def at_noon(day: date) -> datetime:
