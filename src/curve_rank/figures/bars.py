@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from curve_rank.figures.shapes import Picture, Rect
+from curve_rank.figures.shapes import Path, Picture, Rect
 from curve_rank.rating.scoring import CriterionScore
 from curve_rank.rating.targets import targets
 
@@ -18,25 +18,25 @@ def shares(group: str, shares: Mapping[str, float]) -> Picture:
     """Each counted head's share of the joint's work [1], left to right, what helps them last."""
     parts = [(head, targets()[head].name, shares[head]) for head in targets()[group].heads]
     rest = max(0.0, 1 - sum(part for _, _, part in parts))
-    x, bars = 0.0, []
+    x, bars, told = 0.0, [], []
     for key, name, part in (*parts, ("others", "Helpers", rest)):
-        bars.append(Rect("", x, 0, WIDTH * part, HEIGHT, pattern=key, title=f"{name} {100 * part:.0f} %"))
+        bars.append(Rect("", x, 0, WIDTH * part, HEIGHT, pattern=key))
+        told.append(f"{name} {100 * part:.0f} %")
         x += WIDTH * part
-    words = "Shares of the elbow’s work: " + ", ".join(bar.title for bar in bars)
+    words = "Shares of the elbow’s work: " + ", ".join(told)
     return Picture("shares", WIDTH, HEIGHT, tuple(bars), words)
 
 
 def score_bar(criteria: tuple[CriterionScore, ...]) -> Picture:
     """A score out of 100 as the parts its criteria give, in the lens's order; the words stand in the row."""
-    x, bars = 0.0, [Rect("score-full", 0, 0, SCORE_WIDTH, SCORE_HEIGHT)]
+    x, got = 0.0, ""
     for part in criteria:
         width = SCORE_WIDTH * part.weight * part.score / 100
         if width > 0:
-            words = f"{part.criterion.name} gives {part.weight * part.score:.1f}"
-            shown = max(width - SCORE_GAP, 0.4)
-            bars.append(Rect("score-got", x, 0, shown, SCORE_HEIGHT, title=words))
+            got += f"M{x:.1f} 0h{max(width - SCORE_GAP, 0.4):.1f}v{SCORE_HEIGHT}H{x:.1f}Z"
         x += width
-    return Picture("score-bar", SCORE_WIDTH, SCORE_HEIGHT, tuple(bars))
+    full = Rect("score-full", 0, 0, SCORE_WIDTH, SCORE_HEIGHT)
+    return Picture("score-bar", SCORE_WIDTH, SCORE_HEIGHT, (full, Path("score-got", got)))
 
 
 def part_bar(kind: str, part: float) -> Picture:

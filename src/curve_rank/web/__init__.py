@@ -39,7 +39,18 @@ from curve_rank.rating.targets import Target, targets
 from curve_rank.rating.words import load_words
 from curve_rank.settings import Settings
 from curve_rank.store.house.accounts import SIGNED_IN_FOR, everyone
-from curve_rank.web import access, current, dresses, logbook, notices, pages, problems, security, serving
+from curve_rank.web import (
+    access,
+    current,
+    dresses,
+    logbook,
+    notices,
+    pages,
+    problems,
+    scripts,
+    security,
+    serving,
+)
 from curve_rank.web.access import may_enter
 from curve_rank.web.door import Door, Turnstile
 from curve_rank.web.pages import place_here, rooms, spoken, who
@@ -104,6 +115,7 @@ def create_app(
     security.Forgery(app)
     serving.register(app)
     dresses.register(app)
+    scripts.register(app)
     app.after_request(current.write_down_look)
     app.teardown_appcontext(current.close_session)
     problems.register(app)

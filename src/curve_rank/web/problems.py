@@ -101,6 +101,7 @@ ADDRESSED = frozenset(
     (
         "variant",
         "dress",
+        "script",
         "release",
         "claim",
         "profile",

@@ -15,7 +15,7 @@ from curve_rank.store.safe.private import private_folder, whole_file
 from curve_rank.web import current
 
 KEY_BYTES = 32
-UNCOUNTED = ("static", "dressed", "plain_static", "palette.show", "home.healthz", "home.readyz")
+UNCOUNTED = ("static", "dressed", "scripted", "plain_static", "palette.show", "home.healthz", "home.readyz")
 ROOM = "/r/"
 """Where the phones of a lecture's room ask, many of them from one address."""
 YEAR = 365 * 24 * 3600

@@ -73,6 +73,10 @@ class TwoLines:
         return any(ended)
 
 
+FOR_EVERYONE = ("static", "dressed", "scripted", "palette.show")
+"""Endpoints that answer everyone alike, under addresses that name their version."""
+
+
 @cache
 def static_version() -> str:
     """A name that changes with any static file or colour."""
@@ -106,7 +110,7 @@ def _plain_static(filename: str) -> ResponseReturnValue:
 
 def _say_how_long(response: Response) -> Response:
     """What is the same for everyone is kept for a year; a page is its reader's own and is not kept."""
-    if request.endpoint in ("static", "dressed", "palette.show") and response.status_code in (200, 304):
+    if request.endpoint in FOR_EVERYONE and response.status_code in (200, 304):
         response.headers["Cache-Control"] = f"public, max-age={YEAR}, immutable"
     else:
         response.headers.setdefault("Cache-Control", "private, no-store")
