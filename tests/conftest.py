@@ -48,11 +48,6 @@ SLOWEST = (
 """Files that take longest come first: begun last, one core would wait for the other."""
 
 
-def pytest_xdist_auto_num_workers() -> int:
-    """One more than there are cores: some always wait for a browser, a server or a disk."""
-    return (os.cpu_count() or 1) + 1
-
-
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     places = {name: n for n, name in enumerate(SLOWEST)}
     items.sort(key=lambda item: places.get(item.path.name, len(places)))
