@@ -18,7 +18,7 @@ PAGES = (
     "/heads/supinator?map=arm&across=forearm",
     "/faults?family=standing", "/bench/bench-press-narrow?tempo=3-1-1-0&ghost=bench-press-wide",
     "/documents/variant/own-steep-pad-palms-in", "/board?target=calf",
-    "/claims", "/claims/lower_bench_longer",
+    "/claims", "/claims/lower_bench_longer", "/claims/narrow_press",
     "/claims/new?more=chin-up&less=pull-up-palms-away",
     "/doubt?number=heads.brachialis.elbow_arm&target=brachialis&with=dumbbell",
     "/published", "/variants/booklet?with=chin-up", "/variants/new", "/variants/own-steep-pad-palms-in/words",
