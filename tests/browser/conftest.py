@@ -227,7 +227,7 @@ def house(tmp_path: Path, demo_folder: Path) -> Iterator[House]:
     made.draws.close()
 
 
-def sign_in(page: Page, house: House, name: str) -> None:
+def sign_in(page: Page, house: House | Visit, name: str) -> None:
     """Come in as somebody, by the door's list of demo people."""
     page.goto(f"{house.address}/sign-in")
     page.get_by_role("button", name=re.compile(name)).click()

@@ -7,168 +7,39 @@ from __future__ import annotations
 
 import json
 import re
-import sys
-from collections.abc import Iterator
-from contextlib import contextmanager
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
+from contextlib import AbstractContextManager, contextmanager
 
 import numpy as np
 import pypdfium2
 import pytest
-from playwright.sync_api import Download, ElementHandle, Locator, expect
+from playwright.sync_api import expect
 
 from tests.browser.conftest import Visit, settle
-from tests.browser.test_measure import machine, press
+from tests.browser.hands import Hand, Keys
+from tests.browser.test_measure import machine
 from tests.photographs import Scene, as_jpeg
 
 __all__ = ["machine"]
 FOURTH = "Wide-grip barbell curl"
+Task = Callable[[Visit, str, int], AbstractContextManager[Hand]]
 
 
-@dataclass
-class Hand:
-    """A hand on the mouse, whose clicks are counted."""
+@pytest.fixture(params=[Hand, Keys])
+def task(request: pytest.FixtureRequest) -> Task:
+    """A task by mouse and by keys: it begins at a page of the navigation and takes at most so many clicks."""
 
-    visit: Visit
-    clicks: int = 0
+    @contextmanager
+    def begun(visit: Visit, start: str, at_most: int) -> Iterator[Hand]:
+        visit.go(start)
+        hand: Hand = request.param(visit)
+        yield hand
+        assert hand.clicks <= at_most
 
-    def click(self, where: str | Locator) -> None:
-        self._at(where).click()
-        self.clicks += 1
-        settle(self.visit.page)
-
-    def choose(self, where: str | Locator, **what: str) -> None:
-        self._at(where).select_option(**what)
-        self.clicks += 1
-        settle(self.visit.page)
-
-    def enter(self, where: str | Locator, text: str) -> None:
-        self._at(where).fill(text)
-        self.clicks += 1
-
-    def bring(self, where: str | Locator, *files: tuple[str, str, bytes]) -> None:
-        self._at(where).set_input_files(
-            [{"name": name, "mimeType": kind, "buffer": data} for name, kind, data in files]  # type: ignore[arg-type]
-        )
-        self.clicks += 1
-
-    def take(self, where: str | Locator) -> Download:
-        with self.visit.page.expect_download() as found:
-            self._at(where).click()
-        self.clicks += 1
-        return found.value
-
-    def open(self, where: Locator) -> bytes:
-        """What a link leads to that the browser shows itself."""
-        self.clicks += 1
-        answer = self.visit.page.request.get(f"{self.visit.address}{where.get_attribute('href')}")
-        assert answer.ok
-        return answer.body()
-
-    def mark(self, picture: int, _name: str, at: tuple[float, float]) -> None:
-        """Mark a place of a picture; each mark leads to the next."""
-        press(self.visit.page, picture, at)
-        self.clicks += 1
-
-    def own(self, name: str) -> str:
-        """What something of one's own is called: each hand keeps its own things."""
-        return name
-
-    def link(self, name: str | re.Pattern[str]) -> Locator:
-        return self.visit.page.get_by_role("link", name=name).first
-
-    def button(self, name: str) -> Locator:
-        return self.visit.page.get_by_role("button", name=name, exact=True)
-
-    def _at(self, where: str | Locator) -> Locator:
-        return self.visit.page.locator(where) if isinstance(where, str) else where
+    return begun
 
 
-CONTROL = "(one) => (one.tagName === 'LABEL' && one.control) || one"
-IS_FOCUSED = "(one) => document.activeElement === one"
-IS_BESIDE = "(one) => one.type === 'radio' && document.activeElement.name === one.name"
-MOST_STOPS = 400
-
-
-class Keys(Hand):
-    """Ten fingers on the keys: whatever is used is reached by Tab, and arrows within a choice."""
-
-    def click(self, where: str | Locator) -> None:
-        control = self._reach(where)
-        if not control.evaluate("(one) => one.type === 'radio' && one.checked"):
-            is_box = control.evaluate("(one) => ['checkbox', 'radio'].includes(one.type)")
-            self.visit.page.keyboard.press("Space" if is_box else "Enter")
-        settle(self.visit.page)
-
-    def choose(self, where: str | Locator, **what: str) -> None:
-        self._reach(where)
-        self.visit.page.keyboard.type(what["label"])
-        self.visit.page.keyboard.press("Tab")
-        settle(self.visit.page)
-
-    def enter(self, where: str | Locator, text: str) -> None:
-        self._reach(where)
-        self.visit.page.keyboard.press("Control+A")
-        self.visit.page.keyboard.type(text)
-
-    def bring(self, where: str | Locator, *files: tuple[str, str, bytes]) -> None:
-        self._reach(where)
-        super().bring(where, *files)
-
-    def take(self, where: str | Locator) -> Download:
-        self._reach(where)
-        with self.visit.page.expect_download() as found:
-            self.visit.page.keyboard.press("Enter")
-        return found.value
-
-    def open(self, where: Locator) -> bytes:
-        self._reach(where)
-        return super().open(where)
-
-    def mark(self, picture: int, name: str, at: tuple[float, float]) -> None:
-        if not self.visit.page.locator(f'[name="{picture}-{name}-x"]').is_visible():
-            self.click(self.visit.page.locator("summary", has_text="Places, typed"))
-        for axis, value in zip("xy", at, strict=True):
-            self.enter(f'[name="{picture}-{name}-{axis}"]', f"{value:.1f}")
-        with self.visit.page.expect_response(re.compile("/marks$")):
-            self.visit.page.keyboard.press("Tab")
-
-    def own(self, name: str) -> str:
-        return f"{name} by keys"
-
-    def _reach(self, where: str | Locator) -> ElementHandle:
-        """Where Tab leads at last; among radio buttons, where the arrows do."""
-        found = self._at(where).first
-        found.wait_for(state="attached")
-        control = found.evaluate_handle(CONTROL).as_element()
-        assert control
-        for _ in range(MOST_STOPS):
-            if control.evaluate(IS_FOCUSED):
-                return control
-            self.visit.page.keyboard.press("ArrowDown" if control.evaluate(IS_BESIDE) else "Tab")
-        raise AssertionError(f"{where} is not reached by Tab")
-
-
-@pytest.fixture(params=[Hand, Keys], autouse=True)
-def hands(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Each task by mouse and by keys."""
-    monkeypatch.setattr(sys.modules[__name__], "at_work", request.param)
-
-
-at_work: type[Hand] = Hand
-
-
-@contextmanager
-def task(visit: Visit, start: str, at_most: int) -> Iterator[Hand]:
-    """A task that begins at a page of the navigation, and takes at most so many clicks."""
-    visit.go(start)
-    settle(visit.page)
-    hand = at_work(visit)
-    yield hand
-    assert hand.clicks <= at_most
-
-
-def test_a_ranking_that_spares_sore_elbows_with_a_printed_reason(visit: Visit) -> None:
+def test_a_ranking_that_spares_sore_elbows_with_a_printed_reason(visit: Visit, task: Task) -> None:
     page = visit.page
     with task(visit, "/board", 6) as hand:
         hand.click(page.locator("summary", has=page.locator("[data-words=spare]")))
@@ -182,7 +53,7 @@ def test_a_ranking_that_spares_sore_elbows_with_a_printed_reason(visit: Visit) -
     assert made.startswith(b"%PDF")
 
 
-def test_sitting_up_the_best_angle_and_a_picture_for_a_slide(visit: Visit) -> None:
+def test_sitting_up_the_best_angle_and_a_picture_for_a_slide(visit: Visit, task: Task) -> None:
     page = visit.page
     with task(visit, "/compare/one-thing/reclined-60-dumbbell-curl", 7) as hand:
         hand.choose("#s-field", label="bench from the floor")
@@ -192,7 +63,7 @@ def test_sitting_up_the_best_angle_and_a_picture_for_a_slide(visit: Visit) -> No
     assert made.suggested_filename.endswith(".png")
 
 
-def test_a_seated_cable_curl_from_scratch(visit: Visit) -> None:
+def test_a_seated_cable_curl_from_scratch(visit: Visit, task: Task) -> None:
     page = visit.page
     with task(visit, "/variants", 12) as hand:
         hand.click(hand.link("New"))
@@ -210,7 +81,7 @@ def test_a_seated_cable_curl_from_scratch(visit: Visit) -> None:
         expect(page.locator(".summary")).to_contain_text("nothing to swing")
 
 
-def test_an_argument_becomes_a_claim_that_is_published_and_withdrawn(visit: Visit) -> None:
+def test_an_argument_becomes_a_claim_that_is_published_and_withdrawn(visit: Visit, task: Task) -> None:
     page = visit.page
     with task(visit, "/compare?with=chin-up&with=pull-up-palms-away&target=biceps_long", 8) as hand:
         row = page.locator("tr", has_text="Share of the work")
@@ -225,7 +96,7 @@ def test_an_argument_becomes_a_claim_that_is_published_and_withdrawn(visit: Visi
         expect(page.locator(".notice")).to_contain_text("withdrawn")
 
 
-def test_a_school_of_ones_own_with_the_hard_spots_place_and_the_elbows(visit: Visit) -> None:
+def test_a_school_of_ones_own_with_the_hard_spots_place_and_the_elbows(visit: Visit, task: Task) -> None:
     page = visit.page
     with task(visit, "/schools", 8) as hand:
         hand.click(hand.link("Make a lens of your own"))
@@ -238,7 +109,9 @@ def test_a_school_of_ones_own_with_the_hard_spots_place_and_the_elbows(visit: Vi
     expect(page.locator("#q-lens")).to_have_value(re.compile("^own-early-and-kind"))
 
 
-def test_a_machine_from_a_file_with_bad_rows_and_from_the_device(visit: Visit, machine: str) -> None:
+def test_a_machine_from_a_file_with_bad_rows_and_from_the_device(
+    visit: Visit, task: Task, machine: str
+) -> None:
     page, here = visit.page, Visit(visit.page, machine, visit.complaints)
     rows = [f"{a:.1f};{20 + a / 10:.2f}".replace(".", ",") for a in np.linspace(5, 125, 40)]
     rows[6] = "kaputt;21,00"
@@ -269,7 +142,7 @@ def test_a_machine_from_a_file_with_bad_rows_and_from_the_device(visit: Visit, m
     expect(page.get_by_role("heading", name="Use it in a variant")).to_be_visible()
 
 
-def test_three_photographs_one_of_them_tilted(visit: Visit) -> None:
+def test_three_photographs_one_of_them_tilted(visit: Visit, task: Task) -> None:
     page = visit.page
     scenes = [
         Scene(elbow=12, upper_arm=8),
@@ -299,7 +172,7 @@ def test_three_photographs_one_of_them_tilted(visit: Visit) -> None:
     assert found == pytest.approx([12, 60, 100], abs=2)
 
 
-def test_a_lesson_and_a_two_page_handout_for_four(visit: Visit) -> None:
+def test_a_lesson_and_a_two_page_handout_for_four(visit: Visit, task: Task) -> None:
     page = visit.page
     with task(visit, "/variants/booklet", 9) as hand:
         for name in ("Standing dumbbell curl", "Standing barbell curl", "Rope press-down", FOURTH):
@@ -311,7 +184,7 @@ def test_a_lesson_and_a_two_page_handout_for_four(visit: Visit) -> None:
     assert len(pypdfium2.PdfDocument(made.path())) == 2
 
 
-def test_two_questions_about_heads(visit: Visit) -> None:
+def test_two_questions_about_heads(visit: Visit, task: Task) -> None:
     page = visit.page
     with task(visit, "/heads", 3) as hand:
         hand.click(page.locator(".head-list").get_by_role("link", name="Brachialis", exact=True))
@@ -320,7 +193,7 @@ def test_two_questions_about_heads(visit: Visit) -> None:
         expect(page.get_by_role("heading", name="Triceps long head").first).to_be_visible()
 
 
-def test_a_bundle_with_a_conflict(visit: Visit) -> None:
+def test_a_bundle_with_a_conflict(visit: Visit, task: Task) -> None:
     page = visit.page
     bundle = page.request.get(f"{visit.address}/published/bundle.json").text()
     assert json.loads(bundle)["items"]

@@ -13,7 +13,7 @@ from pathlib import Path
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from tests.browser.conftest import DESK, PHONE, House, Visit, come_in, come_true, rows_since, sign_in, today
-from tests.browser.test_educator_tasks import Keys
+from tests.browser.hands import Keys
 from tests.helpers import LIMIT
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_FAILED|Failed to fetch")

@@ -12,7 +12,7 @@ import pytest
 from playwright.sync_api import Page
 
 from curve_rank.background.draws import Draws
-from tests.browser.conftest import Visit, served, settle
+from tests.browser.conftest import Visit, served, settle, sign_in
 from tests.browser.test_every_page import PAGES
 from tests.pounds import ALONE, KILOGRAMS, said_of
 
@@ -32,14 +32,11 @@ def gym(demo_folder: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator
 
 @pytest.mark.parametrize("name", ["Maude Ellerby", "Tamsin Brackwater", "Wren Achterberg"])
 def test_every_page_is_in_pounds_for_everybody(page: Page, gym: str, name: str) -> None:
-    page.goto(f"{gym}/sign-in")
-    page.get_by_role("button", name=name).click()
-    page.wait_for_url(re.compile("^(?!.*sign-in)"))
+    visit, found = Visit(page, gym), {}
+    sign_in(page, visit, name)
     settle(page)
-    found = {}
     for path in PAGES:
-        page.goto(gym + path)
-        settle(page)
+        visit.go(path)
         said = said_of(ALONE if path in MODELS_OWN else KILOGRAMS, page.content())
         if said:
             found[path] = said

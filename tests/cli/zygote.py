@@ -25,9 +25,8 @@ AT_WORK, AS_IT_SPEAKS = "at work", "as it speaks"
 """Where Ctrl-C comes: before a command's own code; with the first line that it would say."""
 LONGEST = 300.0
 """So long a command may take before it is taken to hang [s]."""
-
-
 Told = tuple[int, bytes, bytes]
+"""An `Ended` between processes, each of which would know that by another name."""
 
 
 @dataclass(frozen=True)
@@ -214,7 +213,5 @@ def _read_everything_in() -> None:
 
 
 if __name__ == "__main__":
-    for number in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS"):
-        os.environ[number] = "1"
     _read_everything_in()
     _serve()

@@ -162,7 +162,7 @@ def _measured_view(found: MarkReading) -> dict[str, float]:
 
 
 def _choice(guessed: ColumnChoice, named: dict[str, str | None]) -> ColumnChoice:
-    """What was guessed, with what was said instead; a force that is named takes the place of a torque."""
+    """What was guessed, with what was said instead; a force or lever that is named takes a torque's place."""
     said = {key: value for key, value in named.items() if value is not None}
     if said.keys() & {"force", "lever"}:
         guessed = replace(guessed, torque="")

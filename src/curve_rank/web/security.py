@@ -15,7 +15,9 @@ from curve_rank.store.safe.private import private_folder, whole_file
 from curve_rank.web import current
 
 KEY_BYTES = 32
-UNCOUNTED = ("static", "dressed", "scripted", "plain_static", "palette.show", "home.healthz", "home.readyz")
+FOR_EVERYONE = ("static", "dressed", "scripted", "palette.show")
+"""Endpoints that answer everyone alike, under addresses that name their version."""
+UNCOUNTED = (*FOR_EVERYONE, "plain_static", "home.healthz", "home.readyz")
 ROOM = "/r/"
 """Where the phones of a lecture's room ask, many of them from one address."""
 YEAR = 365 * 24 * 3600

@@ -24,7 +24,7 @@ from curve_rank.errors import UnavailableError
 from curve_rank.figures.palette import style_sheet
 from curve_rank.web import current
 from curve_rank.web.access import ANYONE, allowed
-from curve_rank.web.security import YEAR
+from curve_rank.web.security import FOR_EVERYONE, YEAR
 
 STATIC = Path(__file__).parent / "static"
 LARGEST_REQUEST = 256 * 1024
@@ -73,14 +73,14 @@ class TwoLines:
         return any(ended)
 
 
-FOR_EVERYONE = ("static", "dressed", "scripted", "palette.show")
-"""Endpoints that answer everyone alike, under addresses that name their version."""
+JOINED = tuple(Path(__file__).with_name(f"{name}.py") for name in ("dresses", "scripts"))
+"""What says which static files are answered as one, and how."""
 
 
 @cache
 def static_version() -> str:
-    """A name that changes with any static file or colour."""
-    found = hashlib.sha256(style_sheet().encode())
+    """A name that changes with any static file or colour, and with how they are answered as one."""
+    found = hashlib.sha256(b"".join([style_sheet().encode(), *(path.read_bytes() for path in JOINED)]))
     for path in sorted(STATIC.rglob("*")):
         if path.is_file():
             found.update(path.relative_to(STATIC).as_posix().encode() + path.read_bytes())
