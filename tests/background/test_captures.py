@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
@@ -11,7 +12,14 @@ import pytest
 
 from curve_rank.background.captures import Capture, Captures, Rows, calibrated, folded
 from curve_rank.errors import BadInputError, BusyError, UnavailableError
-from curve_rank.exchange.simulated_device import FAULTS, DeviceServer, SimulatedDevice, built_in_profile
+from curve_rank.exchange.device import Device, Sample
+from curve_rank.exchange.simulated_device import (
+    COUNTS_PER_NM,
+    FAULTS,
+    DeviceServer,
+    SimulatedDevice,
+    built_in_profile,
+)
 from tests.helpers import LIMIT
 
 WEIGHT, LEVER, HURRY = 10.0, 0.3, 10.0
@@ -56,6 +64,27 @@ def test_a_known_profile_lies_within_its_interval_through_every_fault() -> None:
     assert within.mean() >= 0.9
     assert (found.profile.high - found.profile.low).max() < 4
     assert found.lag == pytest.approx(0.06, abs=0.02)
+
+
+def test_what_is_still_under_way_when_a_weight_is_hung_on_is_not_read_as_the_weight(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    read = Device.read
+
+    def late(device: Device, wait: float) -> list[Sample]:
+        time.sleep(0.3)  # three seconds of samples wait each time
+        return read(device, wait)
+
+    monkeypatch.setattr(Device, "read", late)
+    with served(noise=0.1) as server:
+        capture = Capture(f"127.0.0.1:{server.port}", lambda _: None)
+        for phase in ("empty", "weight"):
+            time.sleep(0.25)  # so that the readings of before wait when it begins
+            capture.begin(phase, WEIGHT, LEVER)
+            assert capture.wait(LIMIT, lambda one: one.phase is None)
+        capture.stop()
+    found = calibrated(capture.rows(), WEIGHT, LEVER)
+    assert found.torque_per_count == pytest.approx(1 / COUNTS_PER_NM, rel=0.01)
 
 
 def test_nothing_captured_is_lost_when_a_device_goes_for_good(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -164,10 +164,9 @@ class Capture:
             self.weight, self.lever = weight, lever
         if self.state == "ended":
             raise BadInputError("capture", "ended", "one that is under way; begin another")
-        device = self._device
-        if device is not None:
-            device.pose(phase, weight, lever)
         with self._lock:
+            if self._device is not None:
+                self._device.pose(phase, weight, lever)
             self._phase, self._begun_ms = phase, None
             self._calibration = None if phase != "sweep" else self._calibration
 
@@ -275,6 +274,8 @@ class Capture:
         while True:
             try:
                 self._device = connect(self.address, self.stream)
+                if self.stream.awaited and self._phase is not None:
+                    self._device.pose(self._phase, self.weight, self.lever)
                 break
             except UnavailableError:
                 if time.monotonic() > until or self._stop.wait(TRY_AGAIN):
@@ -286,7 +287,7 @@ class Capture:
         with self._lock:
             for sample in samples:
                 self._newest = sample
-                if self._phase is None:
+                if self._phase is None or self.stream.awaited:
                     continue
                 if self._begun_ms is None:
                     self._begun_ms = sample.ms

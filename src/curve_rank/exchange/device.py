@@ -6,7 +6,8 @@ The device greets with `#curve-rank-device 1 rate=100`, then sends a sample a li
 
 The CRC-16 (CCITT, from FFFF) is of what stands before the star, as four hexadecimal digits. A simulated
 device says `simulated` in its greeting and is told what to stand for by lines of the same form: `P,empty`,
-`P,weight,<kg>,<m>`, `P,sweep`. A real one is told nothing.
+`P,weight,<kg>,<m>`, `P,sweep`. Before the first sample of a pose it says it again, as `# P,weight,<kg>,<m>`:
+what was under way before that is not read as the new pose. A real one is told nothing.
 """
 
 from __future__ import annotations
@@ -72,11 +73,14 @@ class Stream:
     ----------
     samples, garbled, doubled : int
         Lines that were taken, that did not fit their checksum, and that came again.
+    awaited : str
+        The pose that a simulated device has not taken yet; samples until then are counted and left out.
     """
 
     samples: int = 0
     garbled: int = 0
     doubled: int = 0
+    awaited: str = ""
     _first: int | None = None
     _last: int = -1
     _rest: bytes = b""
@@ -99,11 +103,13 @@ class Stream:
             self.garbled += 1
             rest = b""
         self._rest = rest
-        found = []
+        found: list[Sample] = []
         for raw in lines:
             body = body_of(raw.decode("ascii", "replace").rstrip("\r"))
             match = SAMPLE.fullmatch(body) if body is not None else None
             if match is None:
+                if self.awaited and raw == f"# {self.awaited}".encode():
+                    self.awaited, found = "", []
                 self.garbled += not (raw.startswith(b"#") or not raw.strip())
                 continue
             counter, ms, angle, counts = map(int, match.groups())
@@ -116,7 +122,7 @@ class Stream:
             self._last = counter
             self.samples += 1
             found.append(Sample(counter, ms, angle / 100, counts))
-        return found
+        return [] if self.awaited else found
 
     def cut(self) -> None:
         """The connection broke; half a line is no line."""
@@ -141,9 +147,11 @@ class Device:
         """
         if self.simulated:
             body = f"P,weight,{weight:g},{lever:g}" if pose == "weight" else f"P,{pose}"
+            self.stream.awaited = body
             try:
                 self.connection.sendall(checksummed(body).encode())
             except OSError as error:
+                self.stream.awaited = ""
                 raise LostConnectionError from error
 
     def read(self, wait: float) -> list[Sample]:

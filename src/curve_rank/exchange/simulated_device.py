@@ -158,19 +158,20 @@ class SimulatedDevice:
         at = (start // DISCONNECT_EVERY + 1) * DISCONNECT_EVERY
         return at if "disconnect" in self._faults and at <= stop else None
 
-    def told(self, body: str) -> None:
-        """Take a pose."""
+    def told(self, body: str) -> int | None:
+        """Take a pose: from which sample on it is stood for, or None where it is none."""
         word, *values = body.removeprefix("P,").split(",")
         moment = 0.0
         if word == "weight" and len(values) == 2:
             try:
                 moment = float(values[0]) * parameter_set().number("body.gravity") * float(values[1])
             except ValueError:
-                return
+                return None
         elif word not in ("empty", "sweep"):
-            return
+            return None
         with self._lock:
             self._pose = (word, moment, self._made / self.rate)
+            return self._made
 
     def _sent(self, counter: int) -> tuple[str, ...]:
         now = counter / self.rate
@@ -249,8 +250,10 @@ class _Listener(socketserver.BaseRequestHandler):
                     *lines, heard = (heard + data)[-LONGEST_LINE * 8 :].split(b"\n")
                     for line in lines:
                         body = body_of(line.decode("ascii", "replace"))
-                        if body is not None:
-                            device.told(body)
+                        taken = None if body is None else device.told(body)
+                        if taken is not None:
+                            sent, before = max(sent, taken), device.lines(sent, taken)
+                            self.request.sendall("".join([*before, f"# {body}\n"]).encode())
                 due = device.due()
                 at = device.breaks(sent, due)
                 self.request.sendall("".join(device.lines(sent, at or due)).encode())
