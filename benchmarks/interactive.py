@@ -1,6 +1,7 @@
 """Server time of what a person waits for, against the same work done variant by variant.
 
-Prints the time of one change on the bench, of a new body's fixed draws on all cores, of one group ranked
+Prints the time of one change on the bench (what a page asks for one after the other: the figure at one place,
+curves and numbers, the figure's other frames), of a new body's fixed draws on all cores, of one group ranked
 cold on one core, and of the same question asked again, each as a median; and the ratio of modelling the
 catalogue as one batch to modelling it one variant at a time.
 """
@@ -21,6 +22,9 @@ from curve_rank.rating.modelling import Modeller, model_variants
 from curve_rank.rating.ranking import question, rank
 from curve_rank.settings import Settings
 from curve_rank.web import create_app
+
+MOVES = "&moving=1&place=0.5"
+"""What a page asks for while something moves."""
 
 
 def median_ms(work: Callable[[], object], rounds: int) -> float:
@@ -44,7 +48,7 @@ def main(arguments: list[str] | None = None) -> None:
         angle = iter(range(10_000))
 
         def change(address: str) -> None:
-            response = client.get(f"{address}{(next(angle) % 200) / 10 - 40:g}")
+            response = client.get(address)
             assert response.status_code == 200, response.text
 
         for name, variant, field in (
@@ -55,13 +59,18 @@ def main(arguments: list[str] | None = None) -> None:
             ("free weight", "reclined-60-dumbbell-curl", "posture.trunk_pitch"),
             ("cable", "rope-press-down", "posture.wrist"),
         ):
-            told = []
-            for moving in ("&moving=1&place=0.5&held=10", "&moving=1&place=0.5&follows=1", ""):
-                address = f"/bench/{variant}.json?part=bench{moving}&set={field}%3D"
-                told.append(median_ms(lambda address=address: change(address), rounds))  # type: ignore[misc]
+            steps: list[list[float]] = [[], [], [], []]
+            for _ in range(rounds + 1):
+                value = next(angle) % 200 / 10 - 40
+                asked = (f"{MOVES}&held=10", value), (f"{MOVES}&follows=1", value), ("&frames=1", value)
+                for told, (more, at) in zip(steps, (*asked, ("", value + 0.05)), strict=True):
+                    start = time.perf_counter()
+                    change(f"/bench/{variant}.json?part=bench{more}&set={field}%3D{at:g}")
+                    told.append(1000 * (time.perf_counter() - start))
+            figure, rest, frames, at_once = (statistics.median(told[1:]) for told in steps)
             print(
-                f"bench change, {name:22} {told[0]:5.1f} ms its figure, {told[1]:5.1f} the rest, "
-                f"{told[2]:5.1f} let go"
+                f"bench change, {name:16} {figure:5.1f} ms its figure, {rest:5.1f} the rest, "
+                f"{frames:5.1f} its other frames; all at once {at_once:5.1f}"
             )
         client.get("/board.json")  # its draws made
         print(f"board page, asked again            {median_ms(lambda: client.get('/board'), rounds):7.1f} ms")

@@ -14,8 +14,13 @@ def test_typing_a_value_resetting_and_a_setup_that_cannot_be(visit: Visit) -> No
     page = visit.page
     visit.go("/bench/rope-press-down")
     typed = page.get_by_label("Upper arm from the trunk, typed")
+    saved = page.get_by_label("Load [kg]").get_attribute("placeholder")
     typed.fill("40")
     expect(page).to_have_url(re.compile("upper_arm%3D40"))
+    rest(page)
+    working = page.get_by_label("Load [kg]").get_attribute("placeholder")
+    assert working != saved
+    expect(page.locator(".loadline b").first).to_contain_text(f"{working} kg")
     why = page.locator(".bench .why").inner_text()
     page.get_by_label("Load [kg]").fill("390")
     expect(page.locator(".bench > .problem")).to_contain_text("no drive holds it")
@@ -142,6 +147,7 @@ def test_ten_steps_by_arrow_keys_are_undone_redone_reloaded_and_shared(visit: Vi
         down = "Shift+ArrowDown" if n % 2 else "ArrowDown"
         page.keyboard.press(down if n < 5 else "Shift+ArrowUp")
         expect(page).not_to_have_url(seen[-1][0])
+        rest(page)
         seen.append((page.url, figure.get_attribute("d")))
     for url, drawn in reversed(seen[:-1]):
         page.get_by_role("button", name="undo").click()

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property, partial
-from typing import Any
+from typing import Any, Literal
 
 from curve_rank.answers.bench_state import (
     BenchRequest,
@@ -52,7 +52,7 @@ class BenchView:
     state: BenchState
     modelled: VariantModel
     only: int | None = None
-    follows: bool = False
+    shows: Literal["all", "figure", "rest"] = "all"
 
     @cached_property
     def figure(self) -> Figure:
@@ -200,11 +200,16 @@ class BenchView:
 
     def as_script(self) -> dict[str, Any]:
         """What the page's script redraws from."""
+        figure = {} if self.shows == "rest" else self._figure_data()
+        rest = {} if self.shows == "figure" else self._rest_data()
+        return _set_up(self.state) | figure | rest
+
+    def _figure_data(self) -> dict[str, Any]:
+        return {"figure": self.figure.as_data(self.only), "handles": self.handles}
+
+    def _rest_data(self) -> dict[str, Any]:
         readings, state = self.modelled.readings, self.state
-        shown = {} if self.follows else {"figure": self.figure.as_data(self.only), "handles": self.handles}
         return {
-            **_set_up(state),
-            **shown,
             "ghosts": [
                 state.means.modeller.derived(ghost, ("outlines", state.view), partial(self._outlines, ghost))
                 for ghost in self.ghosts
@@ -221,6 +226,7 @@ class BenchView:
             "why": self.why,
             "load": round(self.modelled.load, 1),
             "load_words": load_words(self.modelled),
+            "load_alone": f"{self.modelled.load:.1f} kg".replace("-", "−"),
             "limit": self.limit,
             "evenness": round(100 * float(readings.evenness)),
             "slack": round(100 * float(readings.slack_share)),
@@ -301,10 +307,13 @@ def view_after(
         view = _as_far(state, state.changes[:-1], state.changes[-1:], view_of)
     else:
         view = view_of(with_changes(state, ()))
-    if isinstance(view, PoseView) or not (pull.handle or pull.moving):
+    if isinstance(view, PoseView):
         return view
+    short = bool(view.state.problem)  # it goes less far than was shown before: all of it is told
+    if not (pull.handle or pull.moving):
+        return replace(view, shows="figure" if pull.frames and not short else "all")
     only = _frame_at(part, view.modelled.along("angle").size)
-    return replace(view, only=only, follows=bool(pull.follows) and not view.state.problem)
+    return replace(view, only=only, shows="rest" if pull.follows and not short else "all")
 
 
 def _as_far(

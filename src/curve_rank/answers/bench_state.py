@@ -18,7 +18,7 @@ from curve_rank.catalogue.controls import check_control
 from curve_rank.catalogue.schema import Change, Fault, Variant
 from curve_rank.catalogue.setups import SetupAddress, parse_setup, setting_text
 from curve_rank.figures.projection import VIEWS, best_view
-from curve_rank.rating.modelling import VariantModel, model_variants
+from curve_rank.rating.modelling import VariantModel, content_keys, model_variants
 from curve_rank.rating.targets import Target, known, long_head, targets
 
 
@@ -43,7 +43,8 @@ class PullRequest(RequestForm):
 
     While something moves, without a handle as well, that part of the rep is all that is drawn. With a `held`
     load only the figure is answered, with that load in the hands: what can be lifted is asked for after it.
-    What `follows` leaves the figure out, unless the set-up goes less far than it could be posed.
+    What `follows` leaves the figure out, unless the set-up goes less far than it could be posed. At last all
+    `frames` of the figure are asked for, without the rest.
     """
 
     handle: str = Field(default="", alias="pull")
@@ -54,6 +55,7 @@ class PullRequest(RequestForm):
     moving: Whole = 0
     held: Number | None = None
     follows: Whole = 0
+    frames: Whole = 0
 
 
 @dataclass(frozen=True)
@@ -97,11 +99,15 @@ class BenchState:
         return self.setup.is_changed or self.load is not None
 
     def model(self) -> VariantModel:
-        """The changed variant, modelled; not kept, for nobody asks for it again."""
-        if self.changed is self.saved and self.load is None:
-            return self.model_saved()
-        effort = effort_for_reps(self.reps)
-        return model_variants((self.changed,), self.client.body, effort=effort, load=self.load)[0]
+        """The changed variant, modelled; kept, for its frames and steps back are asked for after it."""
+        modeller, body, effort = self.means.modeller, self.client.body, effort_for_reps(self.reps)
+        if self.load is None:
+            return modeller.one(self.changed, body, effort=effort)
+        (key,) = content_keys((self.changed,), body, effort)
+        return modeller.once(
+            ("loaded", key, self.load),
+            lambda: model_variants((self.changed,), body, effort=effort, load=self.load)[0],
+        )
 
     def model_saved(self) -> VariantModel:
         """The saved variant, modelled at its working load."""

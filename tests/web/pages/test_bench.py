@@ -202,6 +202,10 @@ def test_the_figure_that_comes_first_is_the_one_that_follows(
         assert first[name] == follows[name]
     rest = client.get(f"{asked}&follows=1").get_json()
     assert rest == {name: value for name, value in follows.items() if name not in ("figure", "handles")}
+    stands = f"/bench/{where}.json?part=bench&{follows['address']}"
+    whole, frames = client.get(stands).get_json(), client.get(f"{stands}&frames=1").get_json()
+    assert frames == {name: value for name, value in whole.items() if name in first}
+    assert {**whole, **rest, **frames} == whole  # shown one after the other, it is what a reload shows
 
 
 def test_what_goes_less_far_than_it_could_be_posed_brings_its_figure(client: FlaskClient) -> None:

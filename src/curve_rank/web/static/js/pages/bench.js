@@ -180,11 +180,11 @@ Alpine.data("bench", () => ({
     if (this.busy) {
       const pull = wish.keep ? this.waiting?.pull : wish.pull;
       const keep = wish.keep || this.waiting?.keep;
-      this.waiting = { pull, keep, moving: wish.moving && !keep, only: false };
+      const whole = wish.whole || this.waiting?.whole;
+      this.waiting = { pull, keep, whole, moving: wish.moving && !keep, only: false };
       return;
     }
     this.busy = true;
-    this.dirty = false;
     this.moving = wish.moving;
     await this.answerOf(wish);
     this.busy = this.moving = false;
@@ -195,15 +195,27 @@ Alpine.data("bench", () => ({
       await this.ask({ pull: next.pull }).then(() => this.ask({ keep: true }));
     else if (next) this.ask(next);
   },
-  // While something moves the figure comes first; curves and numbers follow as soon as nothing newer waits,
-  // and are never far behind.
+  // The figure comes first, at one place of the rep; then curves and numbers, at once where something is
+  // kept, else as soon as nothing newer waits, and never far behind; what stands still gets its other
+  // frames at last.
   async answerOf(wish) {
-    const moves = wish.moving || (wish.pull && !wish.keep);
-    const posed = moves && (await this.fetchAndLay(this.query(wish, { held: this.now.load })));
-    const newer = this.waiting?.pull || this.waiting?.moving;
-    if (moves && newer && performance.now() - this.wholeAt < BEHIND) return;
-    await this.fetchAndLay(this.query(wish, posed ? { follows: 1 } : {}), wish.keep);
-    this.wholeAt = performance.now();
+    const from = this.turn;
+    const stands = wish.keep && !this.dirty && this.now.figure.alone && this.worked === this.now;
+    this.dirty = false;
+    if (wish.whole) return this.fetchAndLay(this.query(wish), wish.keep);
+    if (stands) this.keep();
+    else {
+      const one = { ...wish, moving: true };
+      const posed = await this.fetchAndLay(this.query(one, { held: this.now.load }));
+      if (this.turn > from + 1) return; // a step back was asked meanwhile
+      const newer = this.waiting?.pull || this.waiting?.moving;
+      if (!wish.keep && newer && performance.now() - this.wholeAt < BEHIND) return;
+      await this.fetchAndLay(this.query(one, posed ? { follows: 1 } : {}), wish.keep);
+      if (this.turn > from + 2) return;
+      this.wholeAt = performance.now();
+    }
+    const isLast = wish.keep && (!this.waiting || this.waiting.only);
+    if (isLast && this.now.figure.alone) await this.fetchAndLay(this.query({}, { frames: 1 }));
   },
   async fetchAndLay(query, keep, force = false) {
     this.turn += 1;
@@ -219,7 +231,8 @@ Alpine.data("bench", () => ({
         this.problem = `${answer.error} The figure still shows the last set-up that works.`;
         return;
       }
-      const stands = keep && !query.has("pull") && answer.address === this.now.address;
+      const again = query.has("frames") || (keep && !query.has("pull"));
+      const stands = again && answer.address === this.now.address;
       if (answer.problem) this.problem = `As far as it goes: ${answer.problem}.`;
       else if (!stands) this.problem = "";
       this.lay(answer, force);
@@ -237,11 +250,12 @@ Alpine.data("bench", () => ({
     const other = this.now.figure.view !== answer.figure.view;
     if (this.dirty) answer.controls = this.now.controls;
     // steady while held
-    if (answer.figure.alone) for (const name of FRAMING) answer.figure[name] = this.now.figure[name];
+    if (answer.figure.alone && !other)
+      for (const name of FRAMING) answer.figure[name] = this.now.figure[name];
     const posed = !answer.curves;
     // frozen, and so not watched within: it is read far more often than replaced
     this.now = Object.freeze(posed ? { ...this.now, ...answer } : answer);
-    if (!posed) this.worked = this.now;
+    if (!posed || !answer.figure.alone) this.worked = this.now;
     this.take(answer, force);
     if (!there) {
       figure.build(this.paper(), answer.figure);
@@ -255,6 +269,7 @@ Alpine.data("bench", () => ({
     if (other) this.choose(this.$root.querySelector(`[data-view="${this.view}"]`));
     this.$refs.curves.innerHTML = answer.curves.svg;
     this.$refs.strip.innerHTML = answer.strip;
+    this.$refs.setup.querySelector('[name="load"]').placeholder = answer.load_alone.split(" ")[0];
     const hidden = ([name, value]) =>
       Object.assign(document.createElement("input"), { type: "hidden", name, value });
     const sets = answer.settings.map((text) => ["set", text]);
@@ -303,13 +318,13 @@ Alpine.data("bench", () => ({
     this.ghosts = [...this.ghosts, `${this.now.setup}~name=${name}`].slice(-3);
     this.ghostName = "";
     this.dirty = true;
-    this.ask({ keep: true });
+    this.ask({ keep: true, whole: true });
   },
   dropGhost(event) {
     const dropped = Number(event.currentTarget.dataset.ghost);
     this.ghosts = this.ghosts.filter((_, n) => n !== dropped);
     this.dirty = true;
-    this.ask({ keep: true });
+    this.ask({ keep: true, whole: true });
   },
 
   // ---- looking at it
@@ -318,12 +333,12 @@ Alpine.data("bench", () => ({
     this.view = event.currentTarget.dataset.view;
     this.dirty = true;
     this.choose(event.currentTarget);
-    this.ask({ keep: true });
+    this.ask({ keep: true, whole: true });
   },
   closer(event) {
     this.whole = event.currentTarget.dataset.frame === "whole";
     this.choose(event.currentTarget);
-    this.ask({ keep: true });
+    this.ask({ keep: true, whole: true });
   },
   choose(link) {
     for (const other of link.parentElement.children) other.removeAttribute("aria-current");

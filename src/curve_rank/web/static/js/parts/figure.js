@@ -92,9 +92,10 @@ export function show(svg, figure, at, ghosts = []) {
     const data = now[key] ?? figure.exact[key]?.[at];
     if (data) part.setAttribute("d", drawn(data));
   }
+  const there = at in figure.lever ? at : Object.keys(figure.lever)[0]; // its other frames are on their way
   for (const [key, row] of Object.entries(figure.opacity))
-    svg.querySelector(`[data-key="${key}"]`)?.setAttribute("fill-opacity", row[at]);
-  const [x, y, centimetres] = figure.lever[at];
+    svg.querySelector(`[data-key="${key}"]`)?.setAttribute("fill-opacity", row[there]);
+  const [x, y, centimetres] = figure.lever[there];
   const text = svg.querySelector('[data-key="lever-text"]');
   const size = Number(text.getAttribute("font-size"));
   text.setAttribute("text-anchor", figure.words.anchor);
