@@ -27,10 +27,14 @@ FARTHEST = 0.55
 """How far along the line of force the near frame looks from the grip [m]."""
 CHEST = -0.1
 """How far below the shoulders the trunk is that words keep clear of [m]."""
+CROWN = 0.3
+"""How far over the shoulders the face ends that words keep clear of [m]."""
 UNDER_BAR = 1.7
 """How far below a hand that is seen end on words stand, in sizes of writing: clear of its bar."""
 AROUND = np.exp(1j * np.pi * np.array([0, 0.25, -0.25, 0.5, -0.5, 0.75, -0.75]))
 """Where around a place words may stand, the farthest from the trunk first."""
+FARTHER = (1.0, 1.6, 2.4)
+"""How far around a place words may stand, as a multiple of what is held there, the nearest first [1]."""
 SHOWN = 0.4
 """A lever of which less than this part is seen has no side of its own [1]."""
 EVERY = 5
@@ -257,7 +261,8 @@ def _words_at(scene: Projection, pull: Pull | None, sizes: tuple[float, ...]) ->
     elif (chest * np.conj(way)).real > abs(lever):
         places.reverse()
     places += [
-        (at + around * max(reach, FIST), Beside.towards(around))
+        (at + around * far * max(reach, FIST), Beside.towards(around))
+        for far in FARTHER
         for at in (foot, elbow, grip)
         for around in away * AROUND
     ]
@@ -267,6 +272,7 @@ def _words_at(scene: Projection, pull: Pull | None, sizes: tuple[float, ...]) ->
         (scene.flat(0 * scene.frame.elbow), elbow),
     ]
     lines += implement.lines_of_bar(scene)
+    lines.append((scene.trunk(0, CROWN, 0), scene.trunk(0, 0, 0)))
     return next((one for one in places if not _is_over(lines, *one, sizes)), places[0])
 
 

@@ -63,8 +63,11 @@ class Framing:
         written, words = beside
         sides = {"start": (1.0,), "end": (-1.0,), "middle": (-0.5, 0.5)}[words.anchor]
         for _ in range(ROUNDS):
-            wide = (WORDS + abs(words.across)) * TEXT_SHARE * max(box[2:]) - 0.5 * self.margin
-            box = self._box(np.concatenate((corners, *(written + side * wide for side in sides))), floor)
+            size = TEXT_SHARE * max(box[2:])
+            wide = (WORDS + abs(words.across)) * size - 0.5 * self.margin
+            top, base = ((words.down - 1.3) * size + self.margin, (words.down + 0.3) * size - self.margin)
+            around = (*(side * wide for side in sides), 1j * top, 1j * base)
+            box = self._box(np.concatenate((corners, *(written + way for way in around))), floor)
         return box
 
     def _box(self, corners: Plane, floor: float | None) -> Box:

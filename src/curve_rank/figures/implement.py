@@ -51,7 +51,9 @@ BAND = 30.0
 KNOB, KNOB_RADIUS, ROPE = 0.062, 0.024, 0.16
 """From the middle of the grip to a rope's knob, the knob's radius, and how far the rope is drawn [m]."""
 WEIGHT_LINE = 0.45
-"""Drawn length of the line of force where it ends at no pulley [m]."""
+"""Drawn length of the line of force where it ends at no pulley, unless the floor is nearer [m]."""
+LEAST_LINE = 0.15
+"""How much of it is drawn just over the floor [m]."""
 
 
 def implement(scene: Projection) -> list[MovingPath]:
@@ -98,7 +100,9 @@ def pull_of(scene: Projection) -> Pull | None:
     foot = grip + dot(scene.frame.elbow - grip, direction) * direction
     # From the grip, or from the lever's foot where that lies behind it.
     behind = np.minimum(dot(foot - grip, direction), 0.0)
-    reach: Array | float = WEIGHT_LINE
+    height = scene.in_room(grip)[1]
+    falls = height - scene.in_room(grip + direction)[1]
+    reach: Array = np.clip(height / np.maximum(falls, 1e-9), LEAST_LINE, WEIGHT_LINE)
     if len(scene.variant.lines) == 1:
         for place in scene.pulleys():
             there = room_to_trunk(np.array(place), scene.posture, scene.body, scene.hip)
