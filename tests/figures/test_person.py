@@ -13,10 +13,12 @@ import pytest
 from curve_rank.arm.body import Body
 from curve_rank.arm.rep_setup import usual_effort
 from curve_rank.catalogue.library import built_in
+from curve_rank.catalogue.line_kinds import WeightLine
 from curve_rank.figures.bellies import drawn_bellies, heads_of, path_of, sizes
 from curve_rank.figures.figure import Figure, figure
 from curve_rank.figures.framing import WORDS
-from curve_rank.figures.implement import BARS
+from curve_rank.figures.implement import BARS, LEAST_LINE
+from curve_rank.figures.person import FEET_ON_BENCH
 from curve_rank.figures.projection import VIEWS, Projection
 from curve_rank.figures.shapes import Path
 from curve_rank.figures.silhouette import silhouette
@@ -121,11 +123,29 @@ def test_head_lever_and_its_words_are_in_every_frame_and_words_lie_over_no_line(
                 begins = x - {"start": 0, "middle": 0.5, "end": 1}[drawn.words.anchor] * (WORDS - 1) * size
                 assert left <= begins <= left + width - (WORDS - 1) * size, (m.variant.id, whole, n)
                 box = (begins, y - 0.72 * size, begins + (WORDS - 1) * size, y)
+                assert top <= box[1], (m.variant.id, view, whole, n)
+                assert y <= top + height, (m.variant.id, view, whole, n)
                 straight = () if view == "side" or m.variant.equipment.handle == "angled_bar" else ("handle",)
                 bar = straight if m.variant.equipment.loads[0] in BARS else ()
                 for key in ("force", "lever", *bar):
                     line = corners(next(s for s in drawn.shapes if s.key == key).at(n))
                     assert not crosses(line, box), (m.variant.id, view, key, whole, n)
+
+
+def test_a_weights_line_of_force_ends_at_the_floor_and_toes_stand_on_what_they_push_from(
+    models: tuple[VariantModel, ...], figure_of: Callable[[VariantModel, str], Figure]
+) -> None:
+    for m in models:
+        drawn = figure_of(m, "side")
+        if isinstance(m.variant.lines[0], WeightLine):
+            arrow = np.concatenate(frames(drawn, "arrow"))
+            scene = Projection.of_model(m, "side")
+            grip = scene.flat(scene.frame.grip)
+            assert arrow[:, 1].max() <= max(0, grip.imag.max() + 1000 * LEAST_LINE) + 2, m.variant.id
+        if m.variant.support.base == "push_up":
+            soles = np.array([one[:, 1].max() for one in frames(drawn, "leg-2")])
+            stands = -1000 * FEET_ON_BENCH if m.variant.id == "push-up-feet-raised" else 0
+            assert np.abs(soles - stands).max() < 25, (m.variant.id, soles)
 
 
 def crosses(line: np.ndarray, box: tuple[float, float, float, float]) -> bool:

@@ -13,7 +13,7 @@ from curve_rank.arm.body import Body
 from curve_rank.catalogue.schema import Variant
 from curve_rank.figures.arms import upper_arm
 from curve_rank.figures.outlines import MovingPath, Outline, Plane, unit
-from curve_rank.figures.projection import Stance, inked, solid
+from curve_rank.figures.projection import Stance, hands_on_bench, inked, solid
 from curve_rank.figures.proportions import drawn, sections
 from curve_rank.figures.tubes import Axis, Sections, closed_curve, hull_of_balls, open_curve, tube
 
@@ -28,6 +28,8 @@ JOINT_BALL, GIRDLE_BALLS = 0.034, (0.036, 0.042, 0.022)
 """How thick it is at the joint and at those places, over height [1]."""
 PLANK = ("push_up", "body_row")
 """Bases where the body is held like a plank: legs go on where the trunk ends."""
+FEET_ON_BENCH, MOST_BENT = 0.25, 0.3
+"""Height of a bench that toes stand on [m]; by how much hips bend for toes to stand, at most [rad]."""
 ON_THE_FLOOR = ("standing", "kneeling", "seated", "bench_lying", "floor_lying")
 """Bases where the soles are flat on the floor."""
 LEG = ("thigh", "shank", "foot")
@@ -286,7 +288,29 @@ def _leg_in_room(scene: Stance) -> list[Array]:
         return [np.array(joint, dtype=float)[:, None] + scene.shift for joint in joints]
     body, build = scene.body, scene.body.build
     toe = -0.06 if scene.variant.support.base == "body_row" else 0.05
-    knee, ankle = -body.trunk - build.thigh, -body.trunk - build.thigh - build.shank
-    along = ((0.0, -body.trunk), (0.0, knee), (0.0, ankle), (toe * body.height, ankle - 0.5 * build.ankle))
+    below = (0.0, build.thigh, build.thigh + build.shank)
+    along = [(0.0, -far) for far in below] + [(toe * body.height, -below[-1] - 0.5 * build.ankle)]
     aside = 0.52 * build.hip_half_width - body.shoulder_half_width
-    return [scene.origin + (scene.trunk_axes * np.array([[x], [y], [aside]])).sum(axis=1) for x, y in along]
+    hip = scene.origin + (scene.trunk_axes * np.array([[0.0], [-body.trunk], [aside]])).sum(axis=1)
+    turned = _onto_the_toes(scene, hip)
+    cos, sin = np.cos(turned), np.sin(turned)
+    forward, up = scene.trunk_axes[:, 0], scene.trunk_axes[:, 1]
+    return [hip + (x * cos - y * sin) * forward + (x * sin + y * cos) * up for x, y in along]
+
+
+def _onto_the_toes(scene: Stance, hip: Array) -> Array:
+    """By how much the hips bend so that toes stand on the floor, or on their bench [rad], (frames,)."""
+    if scene.variant.support.base != "push_up":
+        return np.zeros(hip.shape[1])
+    build, h = scene.body.build, scene.body.height
+    stands = FEET_ON_BENCH if scene.variant.equipment.bench and not hands_on_bench(scene.variant) else 0.0
+    sole = np.array([0.05 * h, -0.5 * build.ankle])
+    x, y = np.array([0.0, -build.thigh - build.shank]) + 0.8 * build.foot * sole / np.hypot(*sole)
+    forward, up = scene.trunk_axes[1, 0], scene.trunk_axes[1, 1]
+    level, upright = x * forward + y * up, x * up - y * forward
+    reach = np.hypot(level, upright)
+    turned = np.arccos(np.clip((stands - hip[1]) / reach, -1, 1))
+    either = np.stack([np.arctan2(upright, level) + side * turned for side in (-1, 1)])
+    either = (either + np.pi) % (2 * np.pi) - np.pi
+    nearest = np.take_along_axis(either, np.abs(either).argmin(axis=0)[None], axis=0)[0]
+    return np.asarray(np.clip(nearest, -MOST_BENT, MOST_BENT))
