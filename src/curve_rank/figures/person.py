@@ -26,10 +26,11 @@ GIRDLE = ((0.0, 0.01, 0.06), (0.0, -0.09, 0.115), (0.0, 0.035, 0.04))
 """Places of the shoulder girdle in the trunk, right half, from the middle of the shoulders [m]."""
 JOINT_BALL, GIRDLE_BALLS = 0.034, (0.036, 0.042, 0.022)
 """How thick it is at the joint and at those places, over height [1]."""
-PLANK = ("push_up", "body_row")
-"""Bases where the body is held like a plank: legs go on where the trunk ends."""
-FEET_ON_BENCH, MOST_BENT = 0.25, 0.3
-"""Height of a bench that toes stand on [m]; by how much hips bend for toes to stand, at most [rad]."""
+STANDS_ON = {"push_up": (0.8, 0.0), "body_row": (-0.35, 0.55)}
+"""Bases where the body is held like a plank, legs going on where the trunk ends; and whether it stands on
+toes or heels: how far from the ankle along the sole and under it, over a foot's length and height [1]."""
+FEET_ON_BENCH, MOST_BENT = 0.25, 0.5
+"""Height of a bench that toes stand on [m]; by how much hips bend for feet to stand, at most [rad]."""
 ON_THE_FLOOR = ("standing", "kneeling", "seated", "bench_lying", "floor_lying")
 """Bases where the soles are flat on the floor."""
 LEG = ("thigh", "shank", "foot")
@@ -283,33 +284,46 @@ def _foot(ankle: Array, to_toes: Array, scene: Stance) -> tuple[Array, Array]:
 
 def _leg_in_room(scene: Stance) -> list[Array]:
     """Hip, knee, ankle and toe of the right leg in the room, (3, frames)."""
-    if scene.variant.support.base not in PLANK:
-        joints = leg_joints(scene.variant, scene.body, scene.hip)
-        return [np.array(joint, dtype=float)[:, None] + scene.shift for joint in joints]
-    body, build = scene.body, scene.body.build
-    toe = -0.06 if scene.variant.support.base == "body_row" else 0.05
+    base, body, build = scene.variant.support.base, scene.body, scene.body.build
+    if base not in STANDS_ON:
+        joints = [np.array(joint)[:, None] for joint in leg_joints(scene.variant, body, scene.hip)]
+        if base != "bench_dip":
+            return [joint + scene.shift for joint in joints]
+        hip = joints[0] + scene.shift
+        places = [(float(x), float(y)) for x, y, _ in (joint[:, 0] - joints[0][:, 0] for joint in joints)]
+        heel = (places[2][0] - 0.02, places[2][1] - 0.085)
+        return _swung(hip, places, (FORWARD[:, None], UP[:, None]), _swing(hip, heel, (0.0, 1.0), 0.0))
     below = (0.0, build.thigh, build.thigh + build.shank)
-    along = [(0.0, -far) for far in below] + [(toe * body.height, -below[-1] - 0.5 * build.ankle)]
+    places = [(0.0, -far) for far in below] + [(0.05 * body.height, -below[-1] - 0.5 * build.ankle)]
     aside = 0.52 * build.hip_half_width - body.shoulder_half_width
     hip = scene.origin + (scene.trunk_axes * np.array([[0.0], [-body.trunk], [aside]])).sum(axis=1)
-    turned = _onto_the_toes(scene, hip)
-    cos, sin = np.cos(turned), np.sin(turned)
-    forward, up = scene.trunk_axes[:, 0], scene.trunk_axes[:, 1]
-    return [hip + (x * cos - y * sin) * forward + (x * sin + y * cos) * up for x, y in along]
+    axes = scene.trunk_axes[:, 0], scene.trunk_axes[:, 1]
+    on_bench = base == "push_up" and scene.variant.equipment.bench and not hands_on_bench(scene.variant)
+    sole = np.array([places[3][0], -0.5 * build.ankle])
+    along, under = STANDS_ON[base]
+    x, y = np.array(places[2]) + along * build.foot * sole / np.hypot(*sole) - [0.0, under * build.ankle]
+    turned = _swing(hip, (x, y), (axes[0][1], axes[1][1]), FEET_ON_BENCH if on_bench else 0.0)
+    return _swung(hip, places, axes, turned)
 
 
-def _onto_the_toes(scene: Stance, hip: Array) -> Array:
-    """By how much the hips bend so that toes stand on the floor, or on their bench [rad], (frames,)."""
-    if scene.variant.support.base != "push_up":
-        return np.zeros(hip.shape[1])
-    build, h = scene.body.build, scene.body.height
-    stands = FEET_ON_BENCH if scene.variant.equipment.bench and not hands_on_bench(scene.variant) else 0.0
-    sole = np.array([0.05 * h, -0.5 * build.ankle])
-    x, y = np.array([0.0, -build.thigh - build.shank]) + 0.8 * build.foot * sole / np.hypot(*sole)
-    forward, up = scene.trunk_axes[1, 0], scene.trunk_axes[1, 1]
+def _swung(
+    hip: Array, places: list[tuple[float, float]], axes: tuple[Array, Array], turned: Array
+) -> list[Array]:
+    """Places of a leg along two axes of the room, from the hip, turned about it [rad], each (3, frames)."""
+    cos, sin, (forward, up) = np.cos(turned), np.sin(turned), axes
+    return [hip + (x * cos - y * sin) * forward + (x * sin + y * cos) * up for x, y in places]
+
+
+def _swing(
+    hip: Array, tip: tuple[float, float], rises: tuple[Array | float, Array | float], stands: float
+) -> Array:
+    """By how much a leg turns about the hip so that its tip stands at a height [rad], (frames,).
+
+    `tip` is a place along two axes, from the hip, and `rises` how much each of them goes up.
+    """
+    (x, y), (forward, up) = tip, rises
     level, upright = x * forward + y * up, x * up - y * forward
-    reach = np.hypot(level, upright)
-    turned = np.arccos(np.clip((stands - hip[1]) / reach, -1, 1))
+    turned = np.arccos(np.clip((stands - hip[1]) / np.hypot(level, upright), -1, 1))
     either = np.stack([np.arctan2(upright, level) + side * turned for side in (-1, 1)])
     either = (either + np.pi) % (2 * np.pi) - np.pi
     nearest = np.take_along_axis(either, np.abs(either).argmin(axis=0)[None], axis=0)[0]
