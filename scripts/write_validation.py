@@ -14,6 +14,7 @@ from curve_rank.figures.svg import ByColour, svg
 from curve_rank.interface.here import means
 from curve_rank.study.proving import Proof, proofs
 from curve_rank.study.proving_apart import proofs_apart
+from curve_rank.training.proving import learning_proofs
 
 ROOT = Path(__file__).parents[1]
 PAGE = ROOT / "src" / "curve_rank" / "web" / "guide" / "validation.md"
@@ -32,6 +33,11 @@ GROUPS = {
     ),
     "solver": ("Sharing", "How heads share a load, beside a solver that knows nothing of arms."),
     "draws": ("Draws", "Whether an interval holds as often as it says."),
+    "learning": (
+        "Learning",
+        "What is learned of a log, of simulated lifters: arms of the model’s spreads, each with a strength"
+        " and a skill of their own, whose days scatter and who misjudge what is left.",
+    ),
     "training": (
         "Training",
         "What each lens foretells of published comparisons. A lens may fail: it is a school, no physics.",
@@ -51,7 +57,7 @@ CAPTION = (
 )
 NOT_RUN = (
     "What is not on this page: measured moment arms of single heads, from which the model’s own are taken, so"
-    " that they prove nothing; and learning on simulated lifters, which `python -m benchmarks.lifters` runs."
+    " that they prove nothing. `python -m benchmarks.lifters` runs more and odder simulated lifters."
 )
 
 
@@ -109,7 +115,7 @@ def picture(every: tuple[Proof, ...]) -> str:
 def main() -> None:
     """Write both files."""
     modeller = means().modeller
-    every = (*proofs(modeller), *proofs_apart(modeller))
+    every = (*proofs(modeller), *proofs_apart(modeller), *learning_proofs())
     PAGE.write_text(page(every), encoding="utf-8")
     PICTURE.write_text(picture(every), encoding="utf-8")
     failed = sum(not one.holds for one in every)

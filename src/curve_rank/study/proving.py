@@ -39,7 +39,7 @@ class Proof:
     Attributes
     ----------
     group : str
-        "strength", "order", "place" or "load".
+        Which part of the page it stands in, as "strength" or "learning".
     asks : str
         What is looked at.
     expected : str
