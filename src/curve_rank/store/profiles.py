@@ -31,6 +31,13 @@ def profile_of(session: DbSession, viewer: Viewer, person: int) -> tuple[ClientP
     return checked(json.loads(row.content)), row.version
 
 
+def unit_of(session: DbSession, person: int) -> str:
+    """In which somebody reads masses, "kg" or "lb": as they have chosen, else as is usual here."""
+    kept = session.scalar(select(ClientProfileRow.content).where(ClientProfileRow.person_id == person))
+    chosen = json.loads(kept).get("mass_unit", ClientProfile().mass_unit) if kept else session.info[UNIT]
+    return str(chosen)
+
+
 def profiles_of(session: DbSession, people: Sequence[Person]) -> dict[int, ClientProfile]:
     """The profiles of people whom the viewer has been shown, in one query."""
     numbers = [person.id for person in people]

@@ -214,7 +214,7 @@ def unit() -> str:
     """In which masses are read here, "kg" or "lb": whoever is here has chosen it, else the installation."""
     if "unit" not in g:
         one = viewer_or_none()
-        g.unit = profiles.profile_of(session(), one, one.person)[0].mass_unit if one else desk().settings.unit
+        g.unit = profiles.unit_of(session(), one.person) if one else desk().settings.unit
     return cast(str, g.unit)
 
 

@@ -26,7 +26,7 @@ from curve_rank.errors import BadInputError, CurveRankError
 from curve_rank.exchange.leaflet import Leaflet, read_in
 from curve_rank.rating.targets import known
 from curve_rank.store.database import DbSession
-from curve_rank.store.profiles import profile_of
+from curve_rank.store.profiles import unit_of
 from curve_rank.store.viewers import Viewer
 
 CAN_BE = "a page with “Take with you”, as in /board?target=biceps_long or /variants/chin-up"
@@ -42,7 +42,7 @@ def leaflet_from(db: DbSession, viewer: Viewer, means: Means, page: str, unit: s
     """
     path, _, query = page.partition("?")
     try:
-        unit = unit or profile_of(db, viewer, viewer.person)[0].mass_unit
+        unit = unit or unit_of(db, viewer.person)
         found = _from(unit, db, viewer, means, tuple(path.strip("/").split("/")), Address(query))
     except CurveRankError as error:
         raise BadInputError("PAGE", page, f"{CAN_BE} ({error})") from error
