@@ -77,6 +77,12 @@ TOO_SMALL = """() => [...document.querySelectorAll("body *")].filter((one) => {
 """Words that stand smaller than 11 px, in a picture too."""
 
 
+WORDS_LOST = """() => [...document.querySelectorAll(".term")]
+  .filter((one) => one.parentElement.checkVisibility() && !one.checkVisibility())
+  .map((one) => one.textContent)"""
+"""Words of a sentence that are not printed, though the sentence is."""
+
+
 @pytest.mark.parametrize("path", PAGES)
 def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, path: str) -> None:
     visit.go(path)
@@ -92,6 +98,9 @@ def test_nothing_is_serious_by_axe_and_nothing_runs_off_a_phone(visit: Visit, pa
     visit.page.set_viewport_size({"width": 320, "height": 640})  # as 400 % of a desk's
     assert visit.page.evaluate("document.documentElement.scrollWidth") <= 320
     visit.page.set_viewport_size({"width": 1280, "height": 800})
+    visit.page.emulate_media(media="print")
+    assert visit.page.evaluate(WORDS_LOST) == []
+    visit.page.emulate_media(media="screen")
     visit.page.evaluate(LEAVE_OUT_REPEATS)
     assert visit.serious_faults(TARGETS) == []
     visit.page.emulate_media(color_scheme="dark")
