@@ -9,20 +9,18 @@ from __future__ import annotations
 
 import sys
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import timedelta
 
 import numpy as np
 
 from curve_rank.practice.block import Exercise
-from curve_rank.practice.facts import Facts
 from curve_rank.practice.rooms import Room
 from curve_rank.practice.session import MOST_LEFT, fall_per_set, set_targets
 from curve_rank.practice.units import KG_PER_LB
-from curve_rank.training.learning import LogFindings, learn
-from curve_rank.training.log import LoggedSet
-from curve_rank.training.proving import LOG_SEED, of_unlogged
+from curve_rank.training.learning import learn
+from curve_rank.training.proving import LOG_SEED, Training, of_unlogged, trainings
 from curve_rank.training.simulated_lifters import (
     KNOWN,
     LIFTERS_SEED,
@@ -87,33 +85,20 @@ def tally(
     simulation: Simulation, exercises: int, noise: Noise, kind: Kind, lifters: int, unit: float = 1.0
 ) -> Tally:
     """Lifters who log so many exercises, learned and compared."""
-    rng, found = np.random.default_rng(LOG_SEED), Tally()
-    keys = [v.id for v in simulation.variants]
-    for number in range(lifters):
-        lifter = Lifter(simulation, number, kind, rng)
-        mine = [keys[n] for n in rng.choice(len(keys), exercises, replace=False)]
-        log = lifter.log(mine, noise, unit)
-        facts = lifter.body()
-        learned = learn(log, facts, TODAY, simulation.bank.strays, known=KNOWN)
+    found = Tally()
+    for one in trainings(simulation, exercises, noise, kind, lifters, unit):
         found.of += 1
-        found.asked += bool(learned.asks)
-        if learned.why_not:
-            continue
-        found.learned += 1
-        _compare(found, lifter, facts, learned, mine, log)
+        found.asked += bool(one.learned.asks)
+        if not one.learned.why_not:
+            found.learned += 1
+            _compare(found, one)
     return found
 
 
-def _compare(
-    found: Tally,
-    lifter: Lifter,
-    facts: dict[str, Facts],
-    learned: LogFindings,
-    mine: Sequence[str],
-    log: Sequence[LoggedSet],
-) -> None:
-    for key in mine:
-        rows = [one for one in log if one.variant == key]
+def _compare(found: Tally, one: Training) -> None:
+    lifter, facts, learned = one.lifter, one.facts, one.learned
+    for key in one.mine:
+        rows = [each for each in one.log if each.variant == key]
         if not rows:
             continue
         fact, last = facts[key], rows[-1]
@@ -122,7 +107,7 @@ def _compare(
         rule_of_thumb = (last.load_kg + fact.on_hands) * (1 + last.to_failure / 30) / (1 + USUAL_REPS / 30)
         found.logged.append(abs(plain * learned.factors[key].median / true - 1))
         found.last.append(abs(rule_of_thumb / true - 1))
-    others = of_unlogged(lifter, facts, learned, mine)
+    others = of_unlogged(lifter, facts, learned, one.mine)
     found.within += others.within
     found.by_one.append(float(np.mean(others.by_one)))
     found.by_log.append(float(np.mean(others.by_log)))

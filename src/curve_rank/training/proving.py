@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -12,6 +12,7 @@ from curve_rank.practice.units import KG_PER_LB
 from curve_rank.rating.spreads import interval
 from curve_rank.study.proving import Proof
 from curve_rank.training.learning import LogFindings, learn
+from curve_rank.training.log import LoggedSet
 from curve_rank.training.simulated_lifters import (
     KNOWN,
     REALISTIC,
@@ -19,7 +20,9 @@ from curve_rank.training.simulated_lifters import (
     USUAL,
     USUAL_REPS,
     WEEKS,
+    Kind,
     Lifter,
+    Noise,
     Simulation,
 )
 
@@ -47,6 +50,31 @@ class Unlogged:
     by_one: list[float] = field(default_factory=list)
     by_log: list[float] = field(default_factory=list)
     within: list[bool] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Training:
+    """A lifter's exercises and their log, their facts by one known set, and what is learned of it."""
+
+    lifter: Lifter
+    mine: tuple[str, ...]
+    log: tuple[LoggedSet, ...]
+    facts: Mapping[str, Facts]
+    learned: LogFindings
+
+
+def trainings(
+    simulation: Simulation, exercises: int, noise: Noise, kind: Kind, lifters: int, unit: float = 1.0
+) -> Iterator[Training]:
+    """Lifters of a kind who log so many exercises, each learned; loads times `unit`."""
+    rng = np.random.default_rng(LOG_SEED)
+    keys = [variant.id for variant in simulation.variants]
+    for number in range(lifters):
+        lifter = Lifter(simulation, number, kind, rng)
+        mine = tuple(keys[n] for n in rng.choice(len(keys), exercises, replace=False))
+        log, facts = tuple(lifter.log(mine, noise, unit)), lifter.body()
+        learned = learn(log, facts, TODAY, simulation.bank.strays, known=KNOWN)
+        yield Training(lifter, mine, log, facts, learned)
 
 
 def of_unlogged(
@@ -126,14 +154,8 @@ def learning_proofs() -> list[Proof]:
 
 def _learned(simulation: Simulation, unit: float) -> tuple[list[Unlogged], float]:
     """Of each lifter of whom something is learned; and the part of all who are asked about their log [1]."""
-    rng, found, asked = np.random.default_rng(LOG_SEED), [], 0
-    keys = [variant.id for variant in simulation.variants]
-    for number in range(LIFTERS):
-        lifter = Lifter(simulation, number, USUAL, rng)
-        mine = [keys[n] for n in rng.choice(len(keys), EXERCISES, replace=False)]
-        facts = lifter.body()
-        learned = learn(lifter.log(mine, REALISTIC, unit), facts, TODAY, simulation.bank.strays, known=KNOWN)
-        asked += bool(learned.asks)
-        if not learned.why_not:
-            found.append(of_unlogged(lifter, facts, learned, mine))
-    return found, asked / LIFTERS
+    every = list(trainings(simulation, EXERCISES, REALISTIC, USUAL, LIFTERS, unit))
+    found = [
+        of_unlogged(one.lifter, one.facts, one.learned, one.mine) for one in every if not one.learned.why_not
+    ]
+    return found, sum(bool(one.learned.asks) for one in every) / LIFTERS
