@@ -9,9 +9,12 @@ import shutil
 import signal
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
+from types import SimpleNamespace
 
+import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
+from curve_rank.web.pages.today import sending
 from tests.browser.conftest import DESK, PHONE, House, Visit, come_in, come_true, rows_since, sign_in, today
 from tests.browser.hands import Keys
 from tests.helpers import LIMIT
@@ -95,23 +98,27 @@ def test_three_sessions_in_airplane_mode_are_each_written_to_their_own_day(
 
 
 def test_a_session_past_midnight_stays_on_its_day_wherever_the_phone_is(
-    browser: Browser, house: House
+    browser: Browser, house: House, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """At half past midnight in London it is the evening before, also on a phone that is set to Auckland."""
+    day = today()
+    late = at_noon(day) + timedelta(hours=11.5)
+    server = SimpleNamespace(time=late.timestamp)
+    monkeypatch.setattr(sending, "time", server)  # it would set a phone right that is hours off the real one
     context = browser.new_context(viewport=PHONE, timezone_id="Pacific/Auckland")
     context.set_default_timeout(1000 * LIMIT)
     phone = context.new_page()
     sign_in(phone, house, "Wren")
-    late = at_noon(today()) + timedelta(hours=11.5)
     phone.clock.install(time=late)
     phone.goto(f"{house.address}/today")
     phone.get_by_role("button", name="Keep it").click()
     phone.clock.run_for(3_600_000)
+    server.time = (late + timedelta(hours=1)).timestamp
     phone.get_by_role("button", name="Keep it").click()
     expect(phone.locator(".set-lines .kept, .set-lines .waits")).to_have_count(2)
     phone.clock.run_for(5_000)
     expect(phone.locator(".queue-line")).to_contain_text("Everything is sent")
-    assert {row.day for row in rows_since(house, today())} == {today()}
+    assert {row.day for row in rows_since(house, day)} == {day}
     context.close()
 
 
