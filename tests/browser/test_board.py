@@ -71,3 +71,34 @@ def test_a_rows_inside_comes_when_it_is_opened_and_undo_brings_a_question_back(v
     expect(page.locator(".notice")).to_contain_text("no longer kept")
     page.get_by_role("button", name="Undo").click()
     expect(page.locator(".kept").get_by_text("Triceps for sore elbows")).to_be_visible()
+
+
+def test_the_later_half_of_a_long_list_is_made_when_somebody_comes_near(visit: Visit) -> None:
+    page, whole = visit.page, "/board?target=biceps_long"
+    rows, more = page.locator(".rows > li"), page.locator(".later-rows")
+    page.set_viewport_size({"width": 1280, "height": 800})
+    visit.go(whole)
+    expect(more).to_have_text(re.compile(r"Show the other \d+"))
+    assert page.evaluate("document.querySelectorAll('*').length") < 2000
+    every = rows.count() + int(re.findall(r"\d+", more.inner_text())[0])
+    assert every > rows.count() > 10
+    page.mouse.wheel(0, 2500)
+    expect(rows).to_have_count(every)
+    ids = rows.evaluate_all("(all) => all.map((row) => row.id)")
+    assert len(set(ids)) == every
+    expect(more).to_have_count(0)
+    for comes in ("page.pdf", "Control+f"):
+        visit.go(whole)
+        expect(more).to_be_attached()
+        page.pdf() if comes == "page.pdf" else page.keyboard.press(comes)
+        expect(rows).to_have_count(every)
+    visit.go(f"{whole}#{ids[-1]}")
+    expect(rows).to_have_count(every)
+    assert page.context.browser
+    plain = page.context.browser.new_context(
+        java_script_enabled=False, storage_state=page.context.storage_state()
+    )
+    quiet = plain.new_page()
+    quiet.goto(f"{visit.address}{whole}")
+    expect(quiet.locator(".rows > li")).to_have_count(every)
+    plain.close()

@@ -2,6 +2,7 @@
 import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import { certainty } from "../parts/certainty.js";
 import "../parts/folds.js";
+import { later } from "../parts/later.js";
 
 const form = document.getElementById("question");
 const answer = document.getElementById("answer");
@@ -24,6 +25,7 @@ async function ask() {
     const page = await response.text();
     if (turn !== latest) return;
     answer.innerHTML = page;
+    later(answer);
     if (url !== location.href) history.pushState(null, "", url);
   } catch {
     if (turn === latest) location.assign(url);
@@ -121,6 +123,7 @@ const drawing = () => ({
   destroy() { this.gone = true; },
 });
 
+later(answer);
 Alpine.data("drawing", drawing);
 
 Alpine.data("certainty", certainty);

@@ -23,6 +23,7 @@ export const certainty = () => ({
   chance: "",
   gone: false,
   stopped: false,
+  opened: false,
   before: "",
 
   get going() {
@@ -32,7 +33,7 @@ export const certainty = () => ({
     return !this.going && this.told.state !== "finished";
   },
   get comparable() {
-    return Boolean(this.told.certainty) && !this.going && Number(this.$root.dataset.rows) > 1;
+    return this.opened && Boolean(this.told.certainty) && !this.going && Number(this.$root.dataset.rows) > 1;
   },
   get done() {
     return this.told.done;
@@ -62,6 +63,12 @@ export const certainty = () => ({
     if (rows.length) this.look();
   },
   destroy() { this.gone = true; },
+
+  open() {
+    this.opened = true;
+    if (this.comparable && !this.chance) this.compare();
+  },
+  again() { if (this.told.whiskers) this.mark(this.told); },
 
   ask(path, more = {}, options = {}) {
     const query = new URLSearchParams(this.$root.dataset.query);
@@ -121,16 +128,16 @@ export const certainty = () => ({
     for (const row of rows) sizes.set(row.band, (sizes.get(row.band) ?? 0) + 1);
     let before = 0;
     for (const row of rows) {
-      const entry = document.getElementById(row.variant);
+      const entry = document.getElementById(row.variant), starts = row.band !== before;
+      before = row.band;
       if (!entry) continue;
       const [[low, high], [least, most]] = [row.rank_interval, row.score_interval.map(Math.round)];
       entry.querySelector("[data-whisker]").innerHTML = whiskers[row.variant];
       entry.classList.toggle("tied", sizes.get(row.band) > 1);
-      entry.classList.toggle("tie-start", row.band !== before);
+      entry.classList.toggle("tie-start", starts);
       entry.querySelector("[data-beats]").textContent =
         `Ranks ${low}–${high} in eight draws of ten, score ${least}–${most}; ` +
         `above the next with ${percent(row.beats_next)}.`;
-      before = row.band;
     }
   },
 
