@@ -73,11 +73,13 @@ lock: develop
 	$(LOCKED) --extra docs -c requirements.lock -c requirements-dev.lock -o requirements-docs.lock pyproject.toml
 	.venv/bin/python -m scripts.cut_cluster_lock
 
-# All that is written of it, and the reference of its code, as pages in build/docs that need no network.
+# All that is written of it, and the reference of its code, as pages in build/docs that need no network; packed,
+# they are served under /api/docs and go into the next wheel.
 docs: develop
 	.venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --require-hashes -r requirements-docs.lock
 	.venv/bin/python -m sphinx -q -W --keep-going -b html docs build/docs
-	@echo "Written: build/docs/index.html"
+	.venv/bin/python -m scripts.pack_docs build/docs src/curve_rank/web/documentation.zip
+	@echo "Written: build/docs/index.html, served under /api/docs/index.html"
 
 # What the model is held against, and how it stands: a page of the guide.
 validation: develop

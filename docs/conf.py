@@ -45,6 +45,7 @@ html_show_sphinx = False
 
 SHAPE = re.compile(r"(?<![\w*])\*(?=\w)")
 """In a shape "(*S, 3)" a star stands for axes, and in a docstring it begins no emphasis."""
+WITHIN = re.compile(r"<script>.*?</script>|(?<=\") style=\"[^\"]*\"")
 PICTURE = re.compile(r"\]\((?:\.\./)+screenshots/")
 
 
@@ -61,8 +62,12 @@ def _from_here(_app: object, _name: str, source: list[str]) -> None:
 
 
 def _in_colours(app: Sphinx, _problem: Exception | None) -> None:
-    """The application's colours stand once, in its palette."""
-    (Path(app.outdir) / "_static" / "palette.css").write_text(style_sheet(), encoding="utf-8")
+    """The application's colours stand once, in its palette; it serves no styles or scripts within a page."""
+    out = Path(app.outdir)
+    (out / "_static" / "palette.css").write_text(style_sheet(), encoding="utf-8")
+    for page in out.rglob("*.html"):
+        text = page.read_text(encoding="utf-8")
+        page.write_text(WITHIN.sub("", text), encoding="utf-8")
 
 
 def setup(app: Sphinx) -> None:

@@ -38,6 +38,7 @@ FILLED = {
     "token": "nobody-was-given-this",
     "code": "AAAAA",
     "part": "coach",
+    "page": "nobody-wrote-this.html",
 }
 
 
@@ -74,7 +75,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
             if found.public:
                 public.add(rule.rule)
                 # A link that was never given is no page, for anyone; an empty form is refused.
-                nobodys = {"token", "code"} & set(rule.arguments)
+                nobodys = {"token", "code", "page"} & set(rule.arguments)
                 right = (404,) if nobodys else (200, 302, 308)
                 assert answer.status_code in (right if method == "GET" else (308, 400, 403, 404)), rule.rule
             else:
@@ -83,6 +84,7 @@ def test_with_nobody_signed_in_only_public_routes_answer(nobody: Flask) -> None:
     assert public == {
         "/", "/healthz", "/readyz", "/palette.css", "/sources", "/sources.json", "/guide", "/safety",
         "/guide/<part>", "/glossary", "/api", "/api/openapi.json", "/api/client.py",
+        "/api/docs/<path:page>",
         "/static/<path:filename>", "/lenses", "/lenses.json", "/lenses/<path:rest>",
         f"{nobody.static_url_path}/<path:filename>", f"{nobody.static_url_path}/css/<dress>-dress.css",
         f"{nobody.static_url_path}/js/<script>-script.js",

@@ -116,6 +116,7 @@ ADDRESSED = frozenset(
         "invitation",
         "letter",
         "guide",
+        "documentation",
         "backup",
         "work",
         "client",

@@ -1,5 +1,5 @@
-// The later rows of a list wait as text until somebody comes near them, prints, seeks a word or asks for them:
-// half of a long page is not made before it is read. Without scripts they stand there from the start.
+// The later rows of a list wait as text until somebody comes near them, prints, seeks a word or asks for
+// them: half of a long page is not made before it is read. Without scripts they stand there from the start.
 const NEAR = "800px 0px";
 let put = () => {};
 
@@ -9,7 +9,8 @@ export function later(within) {
   if (!kept) return;
   const line = document.createElement("p"), button = document.createElement("button");
   line.className = "later-rows";
-  Object.assign(button, { type: "button", className: "link", textContent: `Show the other ${kept.dataset.later}` });
+  const textContent = `Show the other ${kept.dataset.later}`;
+  Object.assign(button, { type: "button", className: "link", textContent });
   line.append(button);
   const seen = new IntersectionObserver((all) => { if (all.some((one) => one.isIntersecting)) put(); }, {
     rootMargin: NEAR,
