@@ -156,7 +156,8 @@ READ_IN = "import sys; from curve_rank.cli.main import main\n{}\nprint(*[m for m
     [
         ("", ("numpy", "pydantic", "sqlalchemy", "scipy", "flask")),
         ("import curve_rank.cli.variants", ("sqlalchemy", "scipy", "flask", "alembic")),
-        ("import curve_rank.cli.ranking", ("sqlalchemy", "flask", "alembic", "weasyprint")),
+        ("import curve_rank.cli.ranking", ("sqlalchemy", "scipy", "flask", "alembic", "weasyprint")),
+        ("import curve_rank.cli.modelling", ("sqlalchemy", "scipy", "flask", "alembic")),
     ],
 )
 def test_what_a_command_does_not_need_is_not_read_in(does: str, spared: tuple[str, ...]) -> None:

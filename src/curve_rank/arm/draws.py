@@ -11,9 +11,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from io import BytesIO
+from statistics import NormalDist
 
 import numpy as np
-from scipy.special import ndtr, ndtri
 
 from curve_rank.arm.actuators import Capacities, capacities_of_arms, default_capacities
 from curve_rank.arm.arrays import Array, by_arm
@@ -32,6 +32,7 @@ from curve_rank.arm.rep import RepBatch, model_reps
 from curve_rank.arm.rep_setup import RepStack, Shift
 from curve_rank.data_files import read_bytes
 
+NORMAL = NormalDist()
 SETUP = (
     "setup.trunk",
     "setup.upper_arm",
@@ -109,6 +110,11 @@ def uncertain() -> tuple[str, ...]:
     return (*names, *others, *SETUP)
 
 
+def _deviates_at(parts: Array) -> Array:
+    """The standard normal deviates below which these parts lie, in the same shape."""
+    return np.fromiter(map(NORMAL.inv_cdf, parts.ravel()), float, parts.size).reshape(parts.shape)
+
+
 @cache
 def _even_deviates() -> Array:
     """Standard normal deviates of the fixed set of draws, (draws, len(uncertain())), evenly spread.
@@ -117,7 +123,7 @@ def _even_deviates() -> Array:
     read from a file (`scripts/write_even_draws`): to make it takes longer than all else that a command does.
     """
     even = np.load(BytesIO(read_bytes("curve_rank.arm", EVEN)))
-    return np.asarray(ndtri(even / 2**EVEN_BITS))
+    return _deviates_at(even / 2**EVEN_BITS)
 
 
 def deviates(seed: int, draw: int) -> Array:
@@ -140,7 +146,7 @@ def deviates(seed: int, draw: int) -> Array:
 def _even_strengths() -> Array:
     """Standard normal deviates of the fixed draws' strengths, (draws,), evenly spread."""
     order = np.random.default_rng((SCRAMBLE, FIXED_DRAWS)).permutation(FIXED_DRAWS)
-    return np.asarray(ndtri((order + 0.5) / FIXED_DRAWS))
+    return _deviates_at((order + 0.5) / FIXED_DRAWS)
 
 
 def person_deviate(seed: int, draw: int) -> float:
@@ -194,7 +200,7 @@ def arm_draw(values: Array, body: Body) -> ArmDraw:
         **{name: _factor(at, key) for name, key in LINES.items()},
     )
     least, most = numbers("sharing.exponent_least"), numbers("sharing.exponent")
-    exponent = least + (most - least) * float(ndtr(at["sharing.exponent"]))
+    exponent = least + (most - least) * NORMAL.cdf(at["sharing.exponent"])
     start, end = (numbers(key) + _spread(key) * at[key] for key in ("readings.long_from", "readings.long_to"))
     lengths = LengthScale(start, max(end, start + LEAST_RISE))
     return ArmDraw(_anatomy(at), _capacities(at), _body(at, body), shift, exponent, lengths)

@@ -11,10 +11,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from curve_rank.arm.arrays import Array, cross, dot, length_of
 from curve_rank.arm.body import Body
+from curve_rank.arm.monotone import MonotoneCubic
 from curve_rank.arm.ranges import ELBOW_RANGE, OUT_TO_THE_SIDE, SHOULDER_RANGE
 from curve_rank.errors import PostureError
 
@@ -77,8 +77,7 @@ def between_keys(rows: Array) -> Callable[[Array], Array]:
     """Reads values (…, keys) smoothly and without overshoot at places (samples,) that count keys from 0."""
     if (rows == rows[..., :1]).all():
         return lambda places: np.repeat(rows[..., :1], places.size, axis=-1)
-    curve: Callable[[Array], Array] = PchipInterpolator(np.arange(rows.shape[-1]), rows, axis=-1)
-    return curve
+    return MonotoneCubic(np.arange(float(rows.shape[-1])), rows)
 
 
 @dataclass(frozen=True)

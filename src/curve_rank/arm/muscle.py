@@ -11,9 +11,9 @@ from dataclasses import dataclass, replace
 from functools import cache, cached_property
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from curve_rank.arm.arrays import DEGREE, Array, BoolArray, Index, by_arm, over_postures, smooth_step
+from curve_rank.arm.monotone import MonotoneCubic
 from curve_rank.arm.parameters import ParameterSet, parameter_set
 
 _MM = 1e-3
@@ -334,8 +334,8 @@ def _elbow_nodes(parameters: ParameterSet, head: str) -> Array:
     if row is None:
         return np.zeros((2, degrees.size))
     knots = parameters.row("arm_knots.elbow") or ()
-    curve = PchipInterpolator(knots, np.array(row) * _MM)
-    return np.stack((curve(degrees), curve(degrees, 1)))
+    curve = MonotoneCubic(np.array(knots), np.array(row) * _MM)
+    return np.stack((curve(degrees), curve.rise(degrees)))
 
 
 def _forearm_nodes(parameters: ParameterSet, head: str) -> Array:
@@ -370,7 +370,7 @@ def _shoulder_nodes(parameters: ParameterSet, head: str) -> Array:
 
 def _nodes(degrees: Array, values: Array) -> Array:
     """Values and shape-preserving slopes at whole degrees, shape (2, nodes)."""
-    return np.stack((values, PchipInterpolator(degrees, values)(degrees, 1)))
+    return np.stack((values, MonotoneCubic(degrees, values).slopes()))
 
 
 def _curves(nodes: list[Array], first: int, last: int) -> ArmCurves:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from curve_rank.arm.arrays import Array, BoolArray, Index, cross, dot, length_of
 from curve_rank.arm.balance import Balance, balance
@@ -274,6 +273,8 @@ def minimum_jerk(part: Array) -> Array:
 
 def posture_at(posture: Posture, place: Array) -> Posture:
     """Postures (reps, times) at places of the rep, smooth between its samples."""
+    from scipy.interpolate import CubicSpline  # read in only where a rep is timed
+
     places = np.linspace(0, 1, posture.elbow.shape[1])
     angles = CubicSpline(places, np.stack(list(vars(posture).values())), axis=-1)(place)
     return Posture(**dict(zip(vars(posture), angles, strict=True)))

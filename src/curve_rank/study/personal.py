@@ -19,10 +19,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from statistics import NormalDist
 
 import numpy as np
-from scipy.linalg import cho_factor, cho_solve
-from scipy.special import chdtr, ndtri
 
 from curve_rank.arm.arrays import Array
 from curve_rank.arm.draws import deviates, uncertain
@@ -31,7 +30,7 @@ BANK = 411
 """Seed of the bank's draws."""
 LEAST_HELD = 0.3
 """The least that hands hold [kg]: what a draw cannot lift at all counts as this."""
-TENTH = float(ndtri(0.9))
+TENTH = NormalDist().inv_cdf(0.9)
 """Where a tenth of a normal lies beyond [standard deviations]."""
 AS_SCATTERED = 20
 """Readings that the usual scatter counts for, beside a person's own."""
@@ -181,7 +180,7 @@ class PersonalArm:
         )
         middle = self.strays.middle[at] + with_read @ self._weights
         alone = self.prior.strength**2 * rise**2 + self.strays.together[at, at] + own
-        wide = TENTH * np.sqrt(max(alone - with_read @ cho_solve(self._known, with_read), 0.0))
+        wide = TENTH * np.sqrt(max(alone - with_read @ self._solved(with_read), 0.0))
         return Factor(*(float(np.exp(v)) for v in (middle, middle - wide, middle + wide)))
 
     @property
@@ -196,6 +195,8 @@ class PersonalArm:
         Of the exercises' means alone, so that a long log is not refused for scatter that is a little wider
         than usual.
         """
+        from scipy.special import chdtr  # SciPy is read in only where somebody has done sets
+
         seen = np.unique(self._at)
         means = np.stack([(self._at == at) / (self._at == at).sum() for at in seen])
         apart, spread = means @ self.unexplained, means @ self.covariance @ means.T
@@ -264,12 +265,19 @@ class PersonalArm:
 
     @cached_property
     def _known(self) -> tuple[Array, bool]:
+        from scipy.linalg import cho_factor
+
         factors, lower = cho_factor(self.covariance, lower=True)
         return np.asarray(factors), bool(lower)
 
     @cached_property
     def _weights(self) -> Array:
-        return np.asarray(cho_solve(self._known, self.unexplained))
+        return self._solved(self.unexplained)
+
+    def _solved(self, right: Array) -> Array:
+        from scipy.linalg import cho_solve
+
+        return np.asarray(cho_solve(self._known, right))
 
 
 def stray(loads: Array, hands: float, middle: float) -> Array:
