@@ -12,7 +12,7 @@ from functools import cached_property
 
 import numpy as np
 
-from curve_rank.arm.arrays import Array
+from curve_rank.arm.arrays import Array, Index
 
 
 @dataclass(frozen=True)
@@ -66,7 +66,7 @@ class MonotoneCubic:
         twist = (slope[..., :-1] + slope[..., 1:] - 2 * chord) / step**2
         return self.values[..., :-1], slope[..., :-1], bend, twist
 
-    def _piece(self, at: Array) -> tuple[Array, Array]:
+    def _piece(self, at: Array) -> tuple[Index, Array]:
         piece = np.clip(np.searchsorted(self.places, at, side="right") - 1, 0, self.places.size - 2)
         return piece, at - self.places[piece]
 
