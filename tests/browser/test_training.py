@@ -77,6 +77,9 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     phone.locator('[data-word="swap"]').click()
     phone.locator(".swap button").first.click()
     expect(phone.locator(".who-line")).not_to_have_text(before)
+    stands = phone.locator(".do.now [data-of]:not(.care-of):not([hidden])")  # drawn, though nobody is asked
+    expect(stands.locator("h2")).to_have_text(phone.locator(".who-line").inner_text())
+    expect(stands.locator(".setup-picture svg")).to_be_visible()
     while phone.locator(".set-lines li:not(.kept, .waits)").count():
         keep_one(phone)
     expect(phone.locator(".over")).to_be_visible()

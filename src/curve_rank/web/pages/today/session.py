@@ -33,8 +33,16 @@ def show() -> ResponseReturnValue:
         manners=MANNERS,
         groups=words.groups(),
     )
-    until = current.signed_in_until()  # for so long a phone may open it without a connection
-    return page, {"X-Signed-In-Until": f"{until:%Y-%m-%dT%H:%M:%SZ}"}
+    return page, _kept_until()
+
+
+@blueprint.get("/today/instead")
+@allowed(*EVERYONE)
+def instead() -> ResponseReturnValue:
+    """What may stand instead of each exercise, as the page shows it: most of what there is to send."""
+    answer = _answer()
+    page = render_template("pages/today/instead.html", answer=answer) if answer else ""
+    return page, _kept_until()
 
 
 @blueprint.get("/today.json")
@@ -45,6 +53,11 @@ def data() -> ResponseReturnValue:
     if answer is None:
         return jsonify({"person": current.viewer().person, "exercises": []})
     return jsonify(plain(answer) | _addresses())
+
+
+def _kept_until() -> dict[str, str]:
+    """For so long a phone may open it without a connection."""
+    return {"X-Signed-In-Until": f"{current.signed_in_until():%Y-%m-%dT%H:%M:%SZ}"}
 
 
 def _addresses() -> dict[str, str]:

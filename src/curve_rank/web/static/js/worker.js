@@ -7,6 +7,7 @@ const PATIENCE = 2500;
 const TRIES = 6;
 const STALE = 43200000;
 const UNTIL = "X-Signed-In-Until";
+const BESIDE = "/today/instead";
 const DOOR = `<!doctype html><html lang="en"><meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <title>Sign in · Curve Rank</title>
@@ -26,6 +27,7 @@ self.addEventListener("fetch", (event) => {
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== location.origin) return;
   if (request.mode === "navigate" && url.pathname === "/today") event.respondWith(page(event));
+  else if (url.pathname === BESIDE) event.respondWith(beside(request));
   else if (url.pathname.startsWith("/static/") || url.pathname === "/palette.css")
     event.respondWith(part(request));
 });
@@ -35,6 +37,7 @@ self.addEventListener("message", (event) => {
   const keep = async () => {
     const [pages, parts] = [await caches.open(PAGES), await caches.open(PARTS)];
     await keepPage(pages, event.data.page);
+    await keepPage(pages, event.data.beside);
     for (const one of event.data.parts) if (!(await parts.match(one))) await parts.add(one);
   };
   if (event.data.ahead) event.waitUntil(keepAhead(event.data.ahead));
@@ -94,6 +97,17 @@ async function page(event) {
     setTimeout(() => { isLate = true; resolve(kept); }, PATIENCE);
   });
   return Promise.race([fresh.catch(() => kept), late]);
+}
+
+// What may stand instead, beside the page of the same session.
+async function beside(request) {
+  try {
+    const response = await fetch(request);
+    if (isToday(response)) await (await caches.open(PAGES)).put(request, response.clone());
+    return response;
+  } catch {
+    return (await seen(request)) ?? (await seen(new Request(BESIDE))) ?? Response.error();
+  }
 }
 
 // What a page says of the session; its token and the like differ each time.

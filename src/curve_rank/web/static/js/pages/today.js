@@ -4,6 +4,7 @@ import Alpine from "../../vendor/alpinejs-csp/alpine-csp.js";
 import { asking } from "../parts/asking.js";
 import { bending } from "../parts/bending.js";
 import { dayNow } from "../parts/day.js";
+import { besideOf, instead } from "../parts/instead.js";
 import { addressOf, isThis, kept } from "../parts/kept.js";
 import { mixed } from "../parts/mixed.js";
 import { notes } from "../parts/notes.js";
@@ -34,7 +35,7 @@ const OF_SETUP = ["variant", "name", "steps", "sides", "sets", "finds", "strains
 // Whether this page came through the worker, which has kept it then; one that takes over later has not.
 const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
 
-Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
+Alpine.data("today", () => mixed(notes, asking, bending, instead, kept, pain, resting, {
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
   order: data.order,
   done: {},
@@ -72,6 +73,7 @@ Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
     await this.queue.tell();
     await this.queue.ask().catch(() => {});
     this.queue.send();
+    this.beside();
     this.standAlone().catch(() => {});
   },
 
@@ -84,8 +86,10 @@ Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
     if (BY_WORKER) this.$root.dataset.standsAlone = "yes";
     const own = (url) => url.startsWith(location.origin) && /\/static\/|\/palette\.css/.test(url);
     const parts = performance.getEntriesByType("resource").map((one) => one.name).filter(own);
-    if (!BY_WORKER) active.postMessage({ page: location.href.split("#")[0], parts });
-    if (data.plan !== null && !this.isKept) active.postMessage({ ahead: data.ahead.map(addressOf) });
+    const page = location.href.split("#")[0];
+    if (!BY_WORKER) active.postMessage({ page, beside: besideOf(page), parts });
+    const ahead = data.ahead.map(addressOf);
+    if (data.plan !== null && !this.isKept) active.postMessage({ ahead: [...ahead, ...ahead.map(besideOf)] });
   },
 
   take(set, version, row = {}) {
@@ -328,8 +332,7 @@ Alpine.data("today", () => mixed(notes, asking, bending, kept, pain, resting, {
     const isNew = !one.sets.length;
     for (const part of OF_SETUP) one[part] = swap[part];
     if (isNew) this.order.push(...one.sets.map((_, n) => [one.place, n + 1]));
-    const section = document.querySelector(`.do[data-place="${one.place}"]`);
-    for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== swap.variant;
+    this.stand(one, swap.name);
   },
 
   get lines() {

@@ -1,0 +1,47 @@
+// What may stand instead of each exercise is sent beside the page: it is most of what there is to draw.
+// Without a connection it is what was kept with the page, else a name.
+export const besideOf = (page) => {
+  const { pathname, search } = new URL(page, location.origin);
+  return `${pathname}/instead${search}`;
+};
+
+let drawn = null;
+
+async function load() {
+  const box = document.createElement("template");
+  const response = await fetch(besideOf(location.href), { headers: { Accept: "text/html" } });
+  if (!response.ok || !response.headers.has("X-Signed-In-Until")) throw new Error("not now");
+  box.innerHTML = await response.text();
+  return box.content;
+}
+
+export const instead = {
+  beside() {
+    drawn ??= load().catch(() => { drawn = null; });
+    return drawn;
+  },
+  // In an exercise's section, what stands for a set-up now.
+  async stand(one, name) {
+    const { place, variant } = one, section = document.querySelector(`.do[data-place="${place}"]`);
+    if (![...section.querySelectorAll("[data-of]")].some((part) => part.dataset.of === variant)) {
+      const all = await this.beside();
+      const mine = all?.querySelector(`[data-beside="${place}"]`)?.children ?? [];
+      const parts = [...mine].filter((part) => part.dataset.of === variant);
+      if (!parts.length) parts.push(named(variant, name));
+      for (const part of parts) this.put(section, part.cloneNode(true));
+    }
+    for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== one.variant;
+  },
+  put(section, part) {
+    const like = part.matches(".care-of") ? ".care-of" : "[data-of]:not(.care-of)";
+    [...section.querySelectorAll(`:scope > ${like}`)].at(-1).after(part);
+  },
+};
+
+function named(variant, name) {
+  const part = document.createElement("div"), heading = document.createElement("h2");
+  part.dataset.of = variant;
+  heading.textContent = name;
+  part.append(heading);
+  return part;
+}
