@@ -80,6 +80,7 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     stands = phone.locator(".do.now [data-of]:not(.care-of):not([hidden])")  # drawn, though nobody is asked
     expect(stands.locator("h2")).to_have_text(phone.locator(".who-line").inner_text())
     expect(stands.locator(".setup-picture svg")).to_be_visible()
+    expect(phone.locator(".do.now > .aim")).to_be_hidden()  # it was the other exercise's
     while phone.locator(".set-lines li:not(.kept, .waits)").count():
         keep_one(phone)
     expect(phone.locator(".over")).to_be_visible()

@@ -31,6 +31,7 @@ export const instead = {
       for (const part of parts) this.put(section, part.cloneNode(true));
     }
     for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== one.variant;
+    section.classList.toggle("swapped", one.variant !== one.planned);  // its aim was the other exercise's
   },
   put(section, part) {
     const like = part.matches(".care-of") ? ".care-of" : "[data-of]:not(.care-of)";
