@@ -47,7 +47,7 @@ mutants: develop
 # Refresh the vendored front-end files: change a version in scripts/package.json first.
 assets: develop
 	cd scripts && npm install --no-audit --no-fund
-	.venv/bin/python scripts/vendor_assets.py
+	.venv/bin/python -m scripts.vendor_assets
 
 # Write the variant document's JSON Schema to docs/.
 schema: develop

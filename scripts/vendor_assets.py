@@ -9,6 +9,8 @@ import json
 import shutil
 from pathlib import Path
 
+from scripts.trim_bootstrap import main as trim_bootstrap
+
 HERE = Path(__file__).parent
 MODULES = HERE / "node_modules"
 VENDOR = HERE.parent / "src" / "curve_rank" / "web" / "static" / "vendor"
@@ -49,6 +51,7 @@ def main() -> None:
             shutil.copy(licence, target / "LICENSE")
         else:
             (target / "LICENSE").write_text(f"{package}, by {about['author']}\n\n{MIT.read_text()}")
+    trim_bootstrap()
 
 
 if __name__ == "__main__":

@@ -12,15 +12,16 @@ from curve_rank.rating.targets import known
 from curve_rank.web.access import ANYONE, allowed
 from curve_rank.web.serving import STATIC
 
-REBOOT, WHOLE = "bootstrap-reboot", "bootstrap"
+REBOOT, FORMS = "bootstrap-reboot", "bootstrap"
+"""Of Bootstrap no more is here than the pages use (`scripts/trim_bootstrap`)."""
 SHEETS = (
     "base", "masthead", "figures", "board", "board-twins", "around", "bench", "compare", "heads",
     "claims", "doubt", "sketch", "measure", "marking", "sets", "people", "blocks", "today", "stretches",
     "record", "pages", "faults", "administration", "taking", "lectures", "schools", "house",
 )  # fmt: skip
 DRESSES = {
-    "desk": (WHOLE, "fonts", *SHEETS),
-    "still": (WHOLE, "fonts-still", *SHEETS),  # letters that do not move once they are there
+    "desk": (FORMS, "fonts", *SHEETS),
+    "still": (FORMS, "fonts-still", *SHEETS),  # letters that do not move once they are there
     "gym": (REBOOT, "fonts-still", "base", "masthead", "figures", "today"),
 }
 """By name, in the order in which later sheets win; the colours come after the first."""
