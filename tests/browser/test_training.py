@@ -84,6 +84,9 @@ def test_a_session_through_a_cut_connection_and_a_restart_then_review_and_next_b
     while phone.locator(".set-lines li:not(.kept, .waits)").count():
         keep_one(phone)
     expect(phone.locator(".over")).to_be_visible()
+    phone.reload()  # of each kept set the swap is taken up again, and stands there once
+    expect(phone.locator(".do.swapped [data-of]:not(.care-of):not([hidden])")).to_have_count(1)
+    expect(phone.locator(".over")).to_be_visible()
     sets = phone.locator(".set-lines li").count()
     phone.locator('.set-lines [data-set="1"]').first.click()
     phone.locator('[data-word="left"]').click()

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from curve_rank.arm.arrays import Array
+from curve_rank.arm.monotone import MonotoneCubic
 from curve_rank.figures.shapes import Label, Path, Picture, Shape, line
 from curve_rank.rating.modelling import VariantModel
 from curve_rank.study.sketch import PLACES, Judgement
@@ -39,7 +39,7 @@ def sketched(
         ]
     full = max(float(sketch.max()), 1e-9) if modelled is not None else 1.0
     fine = np.linspace(LEFT, RIGHT, 81)
-    curve = np.clip(PchipInterpolator(places, sketch / full)(fine), 0, 1)
+    curve = np.clip(MonotoneCubic(places, sketch / full)(fine), 0, 1)
     shapes.append(Path("sketch-line", f"M{_points(fine, _down(curve))}", key="sketch-line"))
     if judged is not None:
         highest = fine[curve >= curve.max() - 1e-6]
@@ -77,7 +77,7 @@ def overlaid(several: Sequence[Sequence[float]], modelled: VariantModel | None =
     lines = []
     for drawn in several:
         sketch = np.asarray(drawn, dtype=float)
-        curve = np.clip(PchipInterpolator(places, sketch / max(float(sketch.max()), 1e-9))(fine), 0, 1)
+        curve = np.clip(MonotoneCubic(places, sketch / max(float(sketch.max()), 1e-9))(fine), 0, 1)
         lines.append(Path("sketch-one", f"M{_points(fine, _down(curve))}"))
     kept = tuple(shape for shape in base.shapes if getattr(shape, "key", "") != "sketch-line")
     says = f"{len(several)} sketches" + (" over what the load asks" if modelled is not None else "")

@@ -83,10 +83,8 @@ async function page(event) {
   const kept = await seen(request);
   const before = kept?.clone();
   let isLate = false;
-  const fresh = fetch(request).then(async (response) => {
+  const fresh = asked(request).then(async (response) => {
     const copy = response.clone();
-    if (isToday(response)) await (await caches.open(PAGES)).put(request, response.clone());
-    if (isDoor(response)) await caches.delete(PAGES);
     if (isLate && (await said(before)) !== (await said(copy)))
       (await self.clients.get(event.resultingClientId))?.postMessage("fresh");
     return response;
@@ -99,12 +97,18 @@ async function page(event) {
   return Promise.race([fresh.catch(() => kept), late]);
 }
 
+// Asked of the server, and kept; where nobody is signed in any more nothing stays.
+async function asked(request) {
+  const response = await fetch(request);
+  if (isToday(response)) await (await caches.open(PAGES)).put(request, response.clone());
+  if (isDoor(response)) await caches.delete(PAGES);
+  return response;
+}
+
 // What may stand instead, beside the page of the same session.
 async function beside(request) {
   try {
-    const response = await fetch(request);
-    if (isToday(response)) await (await caches.open(PAGES)).put(request, response.clone());
-    return response;
+    return await asked(request);
   } catch {
     return (await seen(request)) ?? (await seen(new Request(BESIDE))) ?? Response.error();
   }

@@ -332,7 +332,7 @@ Alpine.data("today", () => mixed(notes, asking, bending, instead, kept, pain, re
     const isNew = !one.sets.length;
     for (const part of OF_SETUP) one[part] = swap[part];
     if (isNew) this.order.push(...one.sets.map((_, n) => [one.place, n + 1]));
-    this.stand(one, swap.name);
+    this.stand(one);
   },
 
   get lines() {

@@ -20,18 +20,18 @@ export const instead = {
     drawn ??= load().catch(() => { drawn = null; });
     return drawn;
   },
-  // In an exercise's section, what stands for a set-up now.
-  async stand(one, name) {
-    const { place, variant } = one, section = document.querySelector(`.do[data-place="${place}"]`);
-    if (![...section.querySelectorAll("[data-of]")].some((part) => part.dataset.of === variant)) {
-      const all = await this.beside();
-      const mine = all?.querySelector(`[data-beside="${place}"]`)?.children ?? [];
-      const parts = [...mine].filter((part) => part.dataset.of === variant);
+  // In an exercise's section, what stands for it now; asked again, nothing is put there twice.
+  async stand(one) {
+    const all = await this.beside(), { place, variant, name } = one;
+    const section = document.querySelector(`.do[data-place="${place}"]`);
+    const of = (parts) => [...parts].filter((part) => part.dataset.of === variant);
+    if (!of(section.querySelectorAll("[data-of]")).length) {
+      const parts = of(all?.querySelector(`[data-beside="${place}"]`)?.children ?? []);
       if (!parts.length) parts.push(named(variant, name));
       for (const part of parts) this.put(section, part.cloneNode(true));
     }
-    for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== one.variant;
-    section.classList.toggle("swapped", one.variant !== one.planned);  // its aim was the other exercise's
+    for (const part of section.querySelectorAll("[data-of]")) part.hidden = part.dataset.of !== variant;
+    section.classList.toggle("swapped", variant !== one.planned);  // its aim was the other exercise's
   },
   put(section, part) {
     const like = part.matches(".care-of") ? ".care-of" : "[data-of]:not(.care-of)";
