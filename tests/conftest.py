@@ -24,8 +24,8 @@ from curve_rank.store.database import open_store
 from curve_rank.store.demo import fill_demo
 from curve_rank.store.house import passwords
 from curve_rank.store.safe.shelf import Shelf
-from curve_rank.web import create_app
-from tests.helpers import desk_of
+from curve_rank.web import arms, create_app
+from tests.helpers import LIMIT, desk_of
 
 # Servers and commands that tests start read compiled code in, wherever that is turned off.
 os.environ["PYTHONDONTWRITEBYTECODE"] = ""
@@ -33,6 +33,8 @@ os.environ["PYTHONDONTWRITEBYTECODE"] = ""
 event.listen(Engine, "connect", lambda connection, _: connection.execute("PRAGMA synchronous = OFF"))
 CHEAP = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
 passwords._hasher = lambda: CHEAP  # type: ignore[assignment]
+# Pages wait for their arms here, however slow the machine: what they say meanwhile has tests of its own.
+arms.AT_ONCE = LIMIT
 # A machine's mood is no property of the physics: no deadlines, and in CI the same examples every time.
 settings.register_profile("here", deadline=None)
 settings.register_profile("ci", deadline=None, derandomize=True)
@@ -140,9 +142,10 @@ def make_app(tmp_path: Path, demo_folder: Path) -> Iterator[Callable[..., Flask]
         executor: Callable[[], Executor] = lambda: ThreadPoolExecutor(2),
         *,
         demo: bool = False,
+        modeller: Modeller = KEPT,
         **named: object,
     ) -> Flask:
-        app = create_app(Settings(data=folder, **named), draws=Draws(executor), modeller=KEPT, demo=demo)
+        app = create_app(Settings(data=folder, **named), draws=Draws(executor), modeller=modeller, demo=demo)
         app.config["WTF_CSRF_ENABLED"] = False
         app.jinja_env.bytecode_cache = TEMPLATES
         made.append(desk_of(app))

@@ -9,7 +9,8 @@ from playwright.sync_api import Browser, Page, Route, expect
 
 from curve_rank.store.database import open_store
 from curve_rank.store.tables import Account, PlanState, SessionEvent, SignIn
-from tests.browser.conftest import DESK, PHONE, House, come_in, come_true, rows_since, today
+from tests.browser.conftest import DESK, PHONE, House, come_in, come_true, rows_since, sign_in, today
+from tests.helpers import LIMIT
 
 EXPECTED = re.compile("ERR_INTERNET_DISCONNECTED|ERR_CONNECTION_REFUSED|ERR_FAILED|Failed to fetch")
 
@@ -183,6 +184,20 @@ KEPT = """async () => {
   return { ...found, pages: Boolean(pages.length) };
 }"""
 """What a phone keeps: sets that were acknowledged, sets that wait, and pages."""
+
+
+def test_a_page_that_a_worker_takes_over_on_its_way_is_kept_before_it_stands_alone(
+    browser: Browser, house: House
+) -> None:
+    with browser.new_context(viewport=PHONE) as context:
+        context.set_default_timeout(1000 * LIMIT)
+        context.add_init_script(
+            "Object.defineProperty(ServiceWorkerContainer.prototype, 'controller', { get: () => ({}) })"
+        )
+        phone = context.new_page()
+        sign_in(phone, house, "Wren")  # who begins with today
+        phone.locator("[data-stands-alone]").wait_for()
+        assert phone.evaluate(KEPT)["pages"]
 
 
 def with_sets(phone: Page, house: House) -> None:

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from concurrent.futures import Executor, Future
+from typing import Any
+
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import func, select
 
+from curve_rank.rating.modelling import Modeller
 from curve_rank.store.tables import SavedQuestion
+from curve_rank.web import arms
 from tests.helpers import desk_of, wait_for_run
 
 QUESTION = "target=triceps_long&lens=long_length&with=band"
@@ -26,16 +32,33 @@ def test_draws_run_are_told_and_kept(client: FlaskClient) -> None:
     assert other_lens["state"] == "finished"
 
 
-def test_a_new_bodys_draws_are_told_of_and_the_medial_head_is_answered_for(client: FlaskClient) -> None:
+class Idle(Executor):
+    """Takes work and never does it."""
+
+    def submit(self, _work: Callable[..., Any], /, *_args: Any, **_named: Any) -> Future[Any]:
+        return Future()
+
+
+def test_until_its_arms_are_drawn_a_page_tells_how_far_and_a_file_when_to_ask_again(
+    make_app: Callable[..., Flask], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(arms, "AT_ONCE", 0.0)
+    client, asked = make_app(Idle, modeller=Modeller()).test_client(), "target=triceps_medial"
+    assert 'x-data="drawing"' in client.get(f"/board?{asked}").text
+    page = client.get("/compare?with=standing-dumbbell-curl&with=pad-45-dumbbell-curl").text
+    assert "data-drawing" in page
+    assert '<progress value="0"' in page
+    told = client.get(f"/board/drawing.json?{asked}").get_json()
+    assert told["done"] == 0 < told["total"]
+    file = client.get(f"/board.csv?{asked}")
+    assert (file.status_code, file.headers["Retry-After"]) == (202, "2")
+
+
+def test_the_medial_head_is_answered_for(client: FlaskClient) -> None:
     asked = "target=triceps_medial&reps=7"
-    page = client.get(f"/board?{asked}").text
-    if "drawing" in page:
-        told = client.get(f"/board/drawing.json?{asked}").get_json()
-        assert 0 <= told["done"] <= told["total"]
     medial, lateral = (
         client.get(f"/board.json?{asked.replace('medial', h)}").get_json() for h in ("medial", "lateral")
     )
-    assert client.get(f"/board/drawing.json?{asked}").get_json()["finished"]
     assert [r["variant"] for r in medial["rows"]] == [r["variant"] for r in lateral["rows"]]
     assert "cannot tell" in client.get(f"/board?{asked}").text
     assert medial["cannot_tell"][0]["why"]

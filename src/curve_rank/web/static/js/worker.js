@@ -32,23 +32,24 @@ self.addEventListener("fetch", (event) => {
     event.respondWith(part(request));
 });
 
-// A page that was opened before its worker was there asks to be kept, with what it is drawn with.
+// A page asks to be kept, with what it is drawn with. One that came through here is kept by that, and so is
+// not asked for once more.
 self.addEventListener("message", (event) => {
   const keep = async () => {
-    const [pages, parts] = [await caches.open(PAGES), await caches.open(PARTS)];
-    await keepPage(pages, event.data.page);
-    await keepPage(pages, event.data.beside);
-    for (const one of event.data.parts) if (!(await parts.match(one))) await parts.add(one);
+    for (const one of [event.data.page, event.data.beside])
+      if (!(event.data.isKept && (await seen(new Request(one))))) await keepPage(one);
+    const parts = await caches.open(PARTS);
+    await Promise.all(event.data.parts.map(async (one) => (await parts.match(one)) ?? parts.add(one)));
   };
   if (event.data.ahead) event.waitUntil(keepAhead(event.data.ahead));
   else event.waitUntil(keep().then(() => event.source?.postMessage("kept"), () => {}));
 });
 
 // A page that still waits for something is asked for again; only what was kept is said to be.
-async function keepPage(pages, address) {
+async function keepPage(address) {
   for (let n = 0; n < TRIES; n += 1) {
     const page = await fetch(address, { credentials: "same-origin" });
-    if (isToday(page)) return pages.put(address, page);
+    if (isToday(page)) return (await caches.open(PAGES)).put(address, page);
     if (isDoor(page)) break;
     await new Promise((resolve) => { setTimeout(resolve, PATIENCE); });
   }

@@ -32,8 +32,8 @@ import { wake } from "../parts/timer.js";
 
 const ONE_TAP = 400;
 const OF_SETUP = ["variant", "name", "steps", "sides", "sets", "finds", "strains"];
-// Whether this page came through the worker, which has kept it then; one that takes over later has not.
-const BY_WORKER = Boolean(navigator.serviceWorker?.controller);
+// Whether this page came through the worker, which has kept it then; one that took over on the way has not.
+const BY_WORKER = Boolean(performance.getEntriesByType("navigation")[0]?.workerStart);
 
 Alpine.data("today", () => mixed(notes, asking, bending, instead, kept, pain, resting, {
   exercises: data.exercises.map((one) => ({ ...one, planned: one.variant })),
@@ -82,12 +82,14 @@ Alpine.data("today", () => mixed(notes, asking, bending, instead, kept, pain, re
     if (!navigator.serviceWorker) return;
     await navigator.serviceWorker.register("/today/worker.js", { scope: "/today" });
     const { active } = await navigator.serviceWorker.ready;
-    navigator.serviceWorker.addEventListener("message", () => { this.$root.dataset.standsAlone = "yes"; });
-    if (BY_WORKER) this.$root.dataset.standsAlone = "yes";
+    navigator.serviceWorker.addEventListener("message", ({ data: said }) => {
+      if (said === "kept") this.$root.dataset.standsAlone = "yes";
+    });
     const own = (url) => url.startsWith(location.origin) && /\/static\/|\/palette\.css/.test(url);
     const parts = performance.getEntriesByType("resource").map((one) => one.name).filter(own);
     const page = location.href.split("#")[0];
-    if (!BY_WORKER) active.postMessage({ page, beside: besideOf(page), parts });
+    await this.beside();  // through a worker it is kept by that
+    active.postMessage({ page, beside: besideOf(page), parts, isKept: BY_WORKER });
     const ahead = data.ahead.map(addressOf);
     if (data.plan !== null && !this.isKept) active.postMessage({ ahead: [...ahead, ...ahead.map(besideOf)] });
   },
