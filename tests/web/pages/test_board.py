@@ -50,7 +50,7 @@ def test_until_its_arms_are_drawn_a_page_tells_how_far_and_a_file_when_to_ask_ag
     assert '<progress value="0"' in page
     told = client.get(f"/board/drawing.json?{asked}").get_json()
     assert told["done"] == 0 < told["total"]
-    file = client.get(f"/board.csv?{asked}")
+    file = client.get(f"/take.csv?page=/board?{asked}")
     assert (file.status_code, file.headers["Retry-After"]) == (202, "2")
 
 
