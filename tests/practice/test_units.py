@@ -13,6 +13,7 @@ from curve_rank.practice.units import (
     amount_in,
     both_masses_in,
     height_of,
+    lengths_in,
     mass_of,
     masses_in,
     masses_of,
@@ -41,6 +42,21 @@ def test_masses_in_a_text_are_read_in_pounds(said: str, read: str) -> None:
     assert masses_in(said, "lb") == read
     assert masses_in(said, "kg") == said
     assert masses_in(read, "lb") == read, "once is enough"
+
+
+@pytest.mark.parametrize(
+    ("said", "read"),
+    [
+        ("0.5 cm more, beyond error (0.4 cm)", "0.20 in more, beyond error (0.16 in)"),
+        ("+0.12 cm (−0.30 to +0.54 cm, 95 in a hundred)", "+0.05 in (−0.12 to +0.21 in, 95 in a hundred)"),
+        ("in 8 weeks by 0.2 to 1.0 cm", "in 8 weeks by 0.08 to 0.39 in"),
+        ("v1.5 cm and 3 cmd", "v1.5 cm and 3 cmd"),
+    ],
+)  # fmt: skip
+def test_lengths_of_a_tape_are_read_in_inches(said: str, read: str) -> None:
+    assert lengths_in(said, "in") == read
+    assert lengths_in(said, "cm") == said
+    assert lengths_in(read, "in") == read, "once is enough"
 
 
 @given(st.floats(min_value=1, max_value=99.9))

@@ -18,6 +18,7 @@ from curve_rank.store.documents import own_claims
 from curve_rank.store.viewers import viewer_of
 from tests.helpers import desk_of, once_drawn
 from tests.pounds import KILOGRAMS, in_pounds, read
+from tests.web.pages.test_sign_in import as_anybody
 
 
 @pytest.fixture
@@ -34,6 +35,17 @@ def test_everybody_reads_in_their_own_unit_whoever_read_before(pounds: Flask, pa
         text = read(once_drawn(reader, path))
         assert re.search(rf"\d {unit}\b", text), (unit, path)
         assert not re.search(other, text), (unit, path)
+
+
+def test_what_a_tape_measures_is_read_in_inches_by_who_uses_them(pounds: Flask) -> None:
+    centimetres = re.compile(r"\d cm\b")
+    trials = read(pounds.test_client().get("/house/trials").text)
+    assert "0.20 in" in trials
+    assert not centimetres.search(trials)
+    ines, wren = (as_anybody(pounds, name) for name in ("Ines Quarrie", "Wren Achterberg"))
+    assert not centimetres.search(read(ines.get("/tape").text))
+    assert re.search(r"change by [\d.]+ to [\d.]+ in,", read(ines.get("/tape").text))
+    assert centimetres.search(read(wren.get("/tape").text)), "who reads lengths in centimetres goes on so"
 
 
 FILES = (

@@ -20,6 +20,8 @@ PER = re.compile(rf"(?<![\w.])({NUMBER}(?:{BETWEEN}{NUMBER})*) N·m/kg")
 """Moments that each kilogram asks."""
 BODY = re.compile(r"(\d\.\d\d) m(,| and|, and) (\d+) kg\b")
 """A body's height and mass in a text."""
+GIRTH = re.compile(rf"(?<![\w.])([+]?{NUMBER}(?:{BETWEEN}[+]?{NUMBER})*) cm\b")
+"""Lengths of a tape in a text: one number, or several that share a unit."""
 READ_IN = {"kg": ("lb", 1 / KG_PER_LB), "N·m/kg": ("N·m/lb", KG_PER_LB)}
 """Units of readings that have a mass in them: how they are read in pounds, and the factor."""
 MASSES = {"kg": 1.0, "lb": KG_PER_LB, "lbs": KG_PER_LB}
@@ -84,6 +86,25 @@ def masses_of(data: Any, unit: str) -> Any:
     if isinstance(data, list | tuple):
         return [masses_of(value, unit) for value in data]
     return masses_in(data, unit) if isinstance(data, str) else data
+
+
+def lengths_in(text: str, unit: str) -> str:
+    """A text with its lengths of a tape as somebody reads them: "0.5 cm more" is "0.20 in more".
+
+    Parameters
+    ----------
+    text : str
+        Of the model's own, and not of moment arms or levers: those are read in centimetres by everybody.
+    unit : str
+        "cm", which changes nothing, or "in".
+    """
+    if unit != "in" or "cm" not in text:
+        return text
+    return GIRTH.sub(lambda found: f"{re.sub(NUMBER, _inches, found[1])} in", text)
+
+
+def _inches(found: re.Match[str]) -> str:
+    return f"{float(found[0].replace('−', '-')) / CM_PER_IN:.2f}".replace("-", "−")
 
 
 def both_masses_in(text: str, unit: str) -> str:

@@ -33,9 +33,18 @@ def profile_of(session: DbSession, viewer: Viewer, person: int) -> tuple[ClientP
 
 def unit_of(session: DbSession, person: int) -> str:
     """In which somebody reads masses, "kg" or "lb": as they have chosen, else as is usual here."""
+    return _chosen(session, person, "mass_unit")
+
+
+def length_unit_of(session: DbSession, person: int) -> str:
+    """In which somebody reads what a tape measures, "cm" or "in": as chosen, else as is usual here."""
+    return _chosen(session, person, "length_unit")
+
+
+def _chosen(session: DbSession, person: int, name: str) -> str:
     kept = session.scalar(select(ClientProfileRow.content).where(ClientProfileRow.person_id == person))
-    chosen = json.loads(kept).get("mass_unit", ClientProfile().mass_unit) if kept else session.info[UNIT]
-    return str(chosen)
+    usual = ClientProfile() if kept else usual_profile(session.info[UNIT])
+    return str(json.loads(kept or "{}").get(name, getattr(usual, name)))
 
 
 def profiles_of(session: DbSession, people: Sequence[Person]) -> dict[int, ClientProfile]:

@@ -29,6 +29,7 @@ from curve_rank.practice.units import (
     both_masses_in,
     in_pounds,
     kg_per,
+    lengths_in,
     mass_shown,
     masses_of,
     unit_in,
@@ -194,13 +195,15 @@ def mass(kilograms: float, digits: int = 1) -> str:
 READ: dict[str, Callable[..., Any]] = {
     "masses": current.masses,
     "both_masses": lambda text: type(text)(both_masses_in(text, current.unit())),
+    "lengths": lambda text, unit="": type(text)(lengths_in(text, unit or current.length_unit())),
     "masses_of": lambda data: masses_of(data, current.unit()),
     "mass": mass,
     "mass_typed": mass_typed,
     "amount": lambda value, of: amount_in(current.unit(), value, of),
     "unit": lambda of: unit_in(current.unit(), of),
 }
-"""How masses are read: a text, one with both units, a script's data, a number, one to type, a reading's."""
+"""How masses are read: a text, one with both units, a script's data, a number, one to type, a reading's; how
+lengths of a tape are, in the reader's unit or a named one."""
 
 
 def picture(shown: Picture) -> Markup:

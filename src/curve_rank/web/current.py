@@ -17,6 +17,7 @@ from curve_rank.answers.desk import Desk
 from curve_rank.answers.means import Library
 from curve_rank.background.draws import Draws
 from curve_rank.errors import UnavailableError
+from curve_rank.practice.profile import usual_profile
 from curve_rank.practice.units import masses_in
 from curve_rank.rating.modelling import Modeller
 from curve_rank.store import profiles
@@ -86,6 +87,7 @@ def writing() -> Iterator[DbSession]:
         desk().known.look_again()
     g.pop("library", None)
     g.pop("unit", None)
+    g.pop("length_unit", None)
 
 
 def write_down_look(response: Response) -> Response:
@@ -216,6 +218,15 @@ def unit() -> str:
         one = viewer_or_none()
         g.unit = profiles.unit_of(session(), one.person) if one else desk().settings.unit
     return cast(str, g.unit)
+
+
+def length_unit() -> str:
+    """In which what a tape measures is read here, "cm" or "in": as whoever is here chose, else as usual."""
+    if "length_unit" not in g:
+        one = viewer_or_none()
+        usual = usual_profile(desk().settings.unit).length_unit
+        g.length_unit = profiles.length_unit_of(session(), one.person) if one else usual
+    return cast(str, g.length_unit)
 
 
 def masses(text: Text) -> Text:
