@@ -27,6 +27,8 @@ FARTHEST = 0.55
 """How far along the line of force the near frame looks from the grip [m]."""
 CHEST = -0.1
 """How far below the shoulders the trunk is that words keep clear of [m]."""
+TRUNK_DEEP = 0.12
+"""Half the depth of a trunk, seen from above [m]."""
 CROWN = 0.3
 """How far over the shoulders the face ends that words keep clear of [m]."""
 UNDER_BAR = 1.7
@@ -235,7 +237,10 @@ def _whole(who: person.Person) -> list[Plane]:
     points = [scene.flat(frame.elbow)]
     points += [end for _, leg in who.legs for end in (leg.start, leg.start + leg.way)]
     points += [scene.still(*place) for place in scene.pulleys()]
-    if scene.view != "top":
+    if scene.view == "top":
+        ends = (0.0, -scene.body.trunk)
+        points += [scene.trunk(deep, up, 0) for deep in (-TRUNK_DEEP, TRUNK_DEEP) for up in ends]
+    else:
         points.append(scene.still(0, 0, 0))
     if scene.view != "side":
         points += [scene.flat(scene.mirrored(p)) for p in (frame.elbow, frame.grip)]
