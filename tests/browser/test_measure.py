@@ -17,7 +17,7 @@ from curve_rank.background.draws import Draws
 from curve_rank.exchange.simulated_device import DeviceServer, SimulatedDevice, built_in_profile
 from curve_rank.settings import Settings
 from curve_rank.web import create_app
-from tests.browser.conftest import Visit
+from tests.browser.conftest import Visit, come_true
 from tests.conftest import KEPT
 from tests.helpers import Resting
 from tests.photographs import Scene, as_jpeg
@@ -133,8 +133,7 @@ def test_single_frames_are_taken_out_of_a_clip_that_stays_here(visit: Visit) -> 
     expect(page.get_by_text("1 frame taken")).to_be_visible()
     for _ in range(6):
         page.get_by_role("button", name="one frame on").click()
-    page.wait_for_timeout(300)
-    assert page.locator("video").evaluate("(clip) => clip.currentTime") == pytest.approx(0.2, abs=0.05)
+    come_true(page, "Math.abs(document.querySelector('video').currentTime - 0.2) < 0.05")
     page.get_by_role("button", name="Take this frame").click()
     expect(page.get_by_text("2 frames taken")).to_be_visible()
     page.get_by_role("button", name="Bring them in").click()

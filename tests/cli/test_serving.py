@@ -10,7 +10,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from http.client import HTTPConnection
 from pathlib import Path
 from urllib.request import urlopen
 
@@ -98,14 +98,14 @@ def test_serve_begins_empty_warns_when_others_may_come_and_ends_soon_with_runs_u
     assert get(address, "healthz")
     half_open[0].sendall(b"A: b\r\nContent-Length: 400000000\r\n\r\n" + b"x" * 100_000)
     assert b" 413 " in half_open[0].recv(100)
-    with ThreadPoolExecutor(1) as asking:
-        slow = asking.submit(get_bytes, address, "variants/chin-up.pdf")  # a second or two of work
-        time.sleep(0.3)
-        begun = time.monotonic()
-        process.send_signal(signal.SIGTERM)
-        assert slow.result(LIMIT).startswith(b"%PDF")  # what was asked before is answered
-        with pytest.raises(OSError, match="refused"):
-            socket.create_connection(place, timeout=1)
+    slow = HTTPConnection(*place, timeout=LIMIT)
+    slow.request("GET", "/variants/chin-up.pdf")  # a second or two of work
+    assert get(address, "healthz")  # who came after is answered: it is under way
+    begun = time.monotonic()
+    process.send_signal(signal.SIGTERM)
+    assert slow.getresponse().read().startswith(b"%PDF")  # what was asked before is answered
+    with pytest.raises(OSError, match="refused"):
+        socket.create_connection(place, timeout=1)
     _, errors = process.communicate(timeout=LIMIT)
     assert time.monotonic() - begun < LIMIT
     assert process.returncode == 0
