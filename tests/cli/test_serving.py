@@ -57,13 +57,9 @@ def address_of(process: subprocess.Popen[str]) -> str:
     raise AssertionError(process.communicate()[1])
 
 
-def get_bytes(address: str, path: str) -> bytes:
-    with urlopen(address + path, timeout=LIMIT) as answer:
-        return bytes(answer.read())
-
-
 def get(address: str, path: str) -> str:
-    return get_bytes(address, path).decode()
+    with urlopen(address + path, timeout=LIMIT) as answer:
+        return bytes(answer.read()).decode()
 
 
 def test_demo_serves_its_data_where_the_environment_says_and_ctrl_c_ends_it_quietly(

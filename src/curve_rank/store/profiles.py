@@ -33,18 +33,16 @@ def profile_of(session: DbSession, viewer: Viewer, person: int) -> tuple[ClientP
 
 def unit_of(session: DbSession, person: int) -> str:
     """In which somebody reads masses, "kg" or "lb": as they have chosen, else as is usual here."""
-    return _chosen(session, person, "mass_unit")
+    return units_of(session, person)[0]
 
 
-def length_unit_of(session: DbSession, person: int) -> str:
-    """In which somebody reads what a tape measures, "cm" or "in": as chosen, else as is usual here."""
-    return _chosen(session, person, "length_unit")
-
-
-def _chosen(session: DbSession, person: int, name: str) -> str:
+def units_of(session: DbSession, person: int) -> tuple[str, str]:
+    """In which somebody reads masses, and what a tape measures ("cm" or "in"), in one query."""
     kept = session.scalar(select(ClientProfileRow.content).where(ClientProfileRow.person_id == person))
     usual = ClientProfile() if kept else usual_profile(session.info[UNIT])
-    return str(json.loads(kept or "{}").get(name, getattr(usual, name)))
+    chosen = json.loads(kept or "{}")
+    mass, length = (str(chosen.get(name, getattr(usual, name))) for name in ("mass_unit", "length_unit"))
+    return mass, length
 
 
 def profiles_of(session: DbSession, people: Sequence[Person]) -> dict[int, ClientProfile]:

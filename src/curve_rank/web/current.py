@@ -86,8 +86,7 @@ def writing() -> Iterator[DbSession]:
     if has_new_size(one):
         desk().known.look_again()
     g.pop("library", None)
-    g.pop("unit", None)
-    g.pop("length_unit", None)
+    g.pop("units", None)
 
 
 def write_down_look(response: Response) -> Response:
@@ -214,19 +213,20 @@ def viewer() -> Viewer:
 
 def unit() -> str:
     """In which masses are read here, "kg" or "lb": whoever is here has chosen it, else the installation."""
-    if "unit" not in g:
-        one = viewer_or_none()
-        g.unit = profiles.unit_of(session(), one.person) if one else desk().settings.unit
-    return cast(str, g.unit)
+    return _units()[0]
 
 
 def length_unit() -> str:
     """In which what a tape measures is read here, "cm" or "in": as whoever is here chose, else as usual."""
-    if "length_unit" not in g:
-        one = viewer_or_none()
-        usual = usual_profile(desk().settings.unit).length_unit
-        g.length_unit = profiles.length_unit_of(session(), one.person) if one else usual
-    return cast(str, g.length_unit)
+    return _units()[1]
+
+
+def _units() -> tuple[str, str]:
+    if "units" not in g:
+        one, usual = viewer_or_none(), usual_profile(desk().settings.unit)
+        usually = (usual.mass_unit, usual.length_unit)
+        g.units = profiles.units_of(session(), one.person) if one else usually
+    return cast("tuple[str, str]", g.units)
 
 
 def masses(text: Text) -> Text:

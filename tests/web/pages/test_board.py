@@ -59,6 +59,7 @@ def test_the_medial_head_is_answered_for(client: FlaskClient) -> None:
     medial, lateral = (
         client.get(f"/board.json?{asked.replace('medial', h)}").get_json() for h in ("medial", "lateral")
     )
+    assert client.get(f"/board/drawing.json?{asked}").get_json()["finished"]
     assert [r["variant"] for r in medial["rows"]] == [r["variant"] for r in lateral["rows"]]
     assert "cannot tell" in client.get(f"/board?{asked}").text
     assert medial["cannot_tell"][0]["why"]
