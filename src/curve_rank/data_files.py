@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import tomllib
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
+
+import tomli
 
 
 def read_bytes(package: str, name: str) -> bytes:
@@ -23,7 +24,7 @@ def read_bytes(package: str, name: str) -> bytes:
 
 def read_toml(package: str, name: str) -> dict[str, Any]:
     """A TOML file of a package as plain data."""
-    return tomllib.loads(read_bytes(package, name).decode("utf-8"))
+    return tomli.loads(read_bytes(package, name).decode("utf-8"))
 
 
 def folder_of(package: str, name: str) -> Path:

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 import numpy as np
 from cachetools import LRUCache
 
+NUMBERS = (float, int, type(None))
 SMALL = 2048
 """What an entry costs beside arrays and text: a few small objects [bytes]."""
 
@@ -21,6 +22,8 @@ Made = TypeVar("Made")
 
 def size_of(parts: Any) -> int:
     """Memory of all arrays and text in a dataclass, a list or a table, and in those within it [bytes]."""
+    if isinstance(parts, NUMBERS):  # most of what is asked about
+        return 0
     if isinstance(parts, np.ndarray):
         return parts.nbytes
     if isinstance(parts, str):

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import hashlib
-import tomllib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache, cached_property
 from typing import Any
+
+import tomli
 
 from curve_rank.data_files import read_bytes
 
@@ -109,7 +110,7 @@ def parameter_set() -> ParameterSet:
         When an entry names an unknown source or lacks value, unit, spread or source.
     """
     raw = read_bytes("curve_rank.arm", "parameters.toml")
-    document = tomllib.loads(raw.decode())
+    document = tomli.loads(raw.decode())
     sources = tuple(document["sources"].items())
     parameters = tuple(_walk(document, (), frozenset(document["sources"])))
     heads = tuple(

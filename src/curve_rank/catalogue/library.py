@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
-import tomllib
 from collections.abc import Callable
 from functools import cache
 from importlib.resources import files
 from typing import Any, Protocol, TypeVar
+
+import tomli
 
 from curve_rank.catalogue.schema import OwnFault, Variant
 from curve_rank.errors import BadInputError, UnknownNameError
@@ -123,7 +124,7 @@ def plain_data(text: str, *, name: str) -> Any:
         # Time to read a TOML key grows with the square of its parts.
         raise BadInputError(name, "unreadable", f"at most {MOST_DOTS} dots in a line")
     try:
-        return json.loads(text) if is_json else tomllib.loads(text)
+        return json.loads(text) if is_json else tomli.loads(text)
     except (ValueError, RecursionError) as error:  # numbers of thousands of digits are a plain ValueError
         raise BadInputError(name, "unreadable", f"a TOML or JSON document ({error})") from error
 

@@ -21,7 +21,7 @@ from curve_rank.rating.lenses import Lens, lenses
 from curve_rank.rating.modelling import Modeller, VariantModel
 from curve_rank.rating.scoring import CriterionScore, basis_of, drawn_parts, scores
 from curve_rank.rating.similar import curves_apart
-from curve_rank.rating.spreads import Spread, spread_of
+from curve_rank.rating.spreads import Spread, spread_of, spreads_of
 from curve_rank.rating.targets import Target, known, targets
 from curve_rank.rating.words import WhereHard, where_hard
 
@@ -282,9 +282,7 @@ def _row(
 def _medians(drawn: Readings, modelled: VariantModel) -> dict[str, dict[str, Spread]]:
     heads = targets()[modelled.variant.group].heads
     places = [modelled.anatomy.index(head) for head in heads]
-    return {
-        name: dict(zip(heads, map(spread_of, getattr(drawn, name)[places]), strict=True)) for name in OF_ROW
-    }
+    return {name: dict(zip(heads, spreads_of(getattr(drawn, name)[places]), strict=True)) for name in OF_ROW}
 
 
 def _kept_out(result: VariantModel, strained: tuple[Strain, ...], question: Question) -> str:

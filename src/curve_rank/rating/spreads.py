@@ -36,8 +36,13 @@ def tails() -> tuple[float, float]:
 
 def spread_of(values: Array) -> Spread:
     """Of one number over draws, (draws,)."""
-    low, median, high = quantiles(values, (tails()[0], 0.5, tails()[1])).tolist()
-    return Spread(median, low, high)
+    return spreads_of(values[np.newaxis])[0]
+
+
+def spreads_of(values: Array) -> list[Spread]:
+    """Of several numbers over draws, (numbers, draws)."""
+    found = quantiles(values, (tails()[0], 0.5, tails()[1])).tolist()
+    return [Spread(median, low, high) for low, median, high in found]
 
 
 def middle(values: Array) -> float:

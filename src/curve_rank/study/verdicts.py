@@ -26,7 +26,7 @@ from curve_rank.rating.lenses import Lens
 from curve_rank.rating.modelling import Modeller
 from curve_rank.rating.readings import Reading, all_readings
 from curve_rank.rating.scoring import scores
-from curve_rank.rating.spreads import Spread, spread_of
+from curve_rank.rating.spreads import Spread, spread_of, spreads_of
 from curve_rank.rating.targets import targets
 from curve_rank.study.claims import SCORE, Claim, ClaimTest
 from curve_rank.study.compare import resolved
@@ -213,7 +213,7 @@ def verdict_of(
         outcome,
         probability,
         spread_of(sizes.mean(axis=0)),
-        tuple(spread_of(one) for one in sizes) if several else (),
+        tuple(spreads_of(sizes)) if several else (),
         _hangs_on(asked.margins(asked.sizes(apart, body))),
     )
 
