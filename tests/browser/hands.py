@@ -83,7 +83,7 @@ class Keys(Hand):
         control = self._reach(where)
         if not control.evaluate("(one) => one.type === 'radio' && one.checked"):
             is_box = control.evaluate("(one) => ['checkbox', 'radio'].includes(one.type)")
-            self.visit.page.keyboard.press("Space" if is_box else "Enter")
+            control.press("Space" if is_box else "Enter")  # `keyboard` waits for no page
         settle(self.visit.page)
 
     def choose(self, where: str | Locator, **what: str) -> None:

@@ -71,6 +71,24 @@ def test_a_token_lives_as_long_as_its_session(tmp_path: Path, monkeypatch: pytes
     assert saved.status_code == 303
 
 
+def test_two_pages_asked_for_at_once_after_signing_in_or_out_bear_tokens_that_both_are_taken(
+    make_app: Callable[..., Flask],
+) -> None:
+    """A browser's worker asks beside its page: whichever cookie comes last, the page's forms are good."""
+    app = make_app(Resting, demo=True, local_viewer=False)
+    app.config["WTF_CSRF_ENABLED"] = True
+    client = app.test_client()
+    token = token_on(client.get("/sign-in").text)
+    for action, page in (("/sign-in/as", "/account"), ("/sign-out", "/sign-in"), ("/sign-in/as", "/account")):
+        assert client.post(action, data={"person": 1, "csrf_token": token}).status_code == 303, action
+        held = client.get_cookie("session")
+        assert held
+        beside = app.test_client()
+        beside.set_cookie("session", held.value)
+        token = token_on(beside.get(page).text)
+        assert client.get(page).status_code == 200
+
+
 def test_cookies_are_kept_from_scripts_and_travel_as_the_settings_say(tmp_path: Path) -> None:
     for https in (False, True):
         app = create_app(Settings(data=tmp_path / str(https), https=https))

@@ -12,6 +12,7 @@ from typing import TypeVar, cast
 
 from flask import Flask, Response, current_app, g, request
 from flask import session as cookie
+from flask_wtf.csrf import generate_csrf
 
 from curve_rank.answers.desk import Desk
 from curve_rank.answers.means import Library
@@ -171,19 +172,28 @@ def sign_in(person: int, agent: str) -> None:
     with writing() as one:
         accounts.end(one, token())
         made = accounts.begin(one, person, agent)
-    cookie.clear()
-    cookie[TOKEN] = made
+    _begin_cookie({TOKEN: made})
     cookie.permanent = True
-    g.pop("viewer", None)
 
 
 def sign_out() -> None:
     """Nobody is signed in with this browser any more."""
     with writing() as one:
         accounts.end(one, token())
+    _begin_cookie({LEFT: True})
+
+
+def _begin_cookie(held: dict[str, object]) -> None:
+    """The cookie holds this and nothing of before; and the forms' token is in it already.
+
+    Two answers to requests without one (a page, and what the worker fetches) would each make their own, and
+    the form of the first would be refused under the cookie of the second.
+    """
     cookie.clear()
-    cookie[LEFT] = True
     g.pop("viewer", None)
+    g.pop("csrf_token", None)
+    cookie.update(held)
+    generate_csrf()
 
 
 def is_confirmed() -> bool:
