@@ -17,7 +17,7 @@ from waitress.server import create_server
 
 from curve_rank.settings import Settings
 from curve_rank.store.demo import fill_demo
-from curve_rank.store.demo_house import EDUCATOR, fill_demo_house
+from curve_rank.store.demo_house import SECOND_EDUCATOR, fill_demo_house
 from curve_rank.store.tables import Person
 from curve_rank.web import create_app
 from curve_rank.web.current import desk
@@ -36,7 +36,7 @@ PICTURES = (
     Scene(elbow=124, upper_arm=36, tilt=3),
 )
 WREN, TAMSIN = "Wren Achterberg", "Tamsin Brackwater"
-AS = {"/today": WREN, "/my-record": WREN, "/reviews/1": WREN, "/clients": TAMSIN, "/house": EDUCATOR}
+AS = {"/today": WREN, "/my-record": WREN, "/reviews/1": WREN, "/clients": TAMSIN, "/house": SECOND_EDUCATOR}
 """Who looks, where it is not the educator."""
 VIEWS = (
     # name, address, size, colours, what to click first
@@ -90,7 +90,7 @@ def _measure_and_publish(app: Flask) -> None:
     for page in ("/variants/chin-up/publish", "/board/publish?target=biceps_long&with=dumbbell"):
         client.post(page)
     with app.app_context(), desk().store.reading() as session:
-        teacher = session.query(Person).filter_by(name=EDUCATOR).one().id
+        teacher = session.query(Person).filter_by(name=SECOND_EDUCATOR).one().id
     client.post("/sign-in/as", data={"person": teacher})
     client.post("/house/freeze")
     app.config["WTF_CSRF_ENABLED"] = True

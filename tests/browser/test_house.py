@@ -16,7 +16,7 @@ from waitress.server import create_server
 from curve_rank.background.draws import Draws
 from curve_rank.settings import Settings
 from curve_rank.store.database import open_store
-from curve_rank.store.demo_house import EDUCATOR, fill_demo_house
+from curve_rank.store.demo_house import SECOND_EDUCATOR, fill_demo_house
 from curve_rank.web import create_app
 from tests.browser.conftest import Visit
 from tests.browser.test_every_page import CONTRAST, CUT_SHORT, TARGETS, TOO_SMALL, TWICE
@@ -57,7 +57,7 @@ def looked_at(here: Visit) -> None:
 def test_a_house_is_read_and_an_edition_speaks_and_is_left_again(visit: Visit, mill: str) -> None:
     page, here = visit.page, Visit(visit.page, mill, visit.complaints)
     here.go("/sign-in")
-    page.get_by_role("button", name=EDUCATOR).click()
+    page.get_by_role("button", name=SECOND_EDUCATOR).click()
     here.go("/house")
     page.get_by_role("button", name="Read this month’s logs").click()
     expect(page.locator(".house-finding")).to_contain_text("Wrist extensors: −")

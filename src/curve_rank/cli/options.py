@@ -17,7 +17,7 @@ import click
 from curve_rank.catalogue.library import LARGEST_DOCUMENT, built_in
 from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError, CurveRankError, UnavailableError
-from curve_rank.practice.units import CM_PER_M, height_of, mass_of, masses_in
+from curve_rank.practice.units import CM_PER_M, MASS_UNITS, height_of, mass_of, masses_in
 from curve_rank.settings import DATABASE, read_settings
 
 if TYPE_CHECKING:  # what a command does not need is not read in
@@ -62,7 +62,7 @@ data_option = click.option(
 )
 unit_option = click.option(
     "--unit",
-    type=click.Choice(("kg", "lb")),
+    type=click.Choice(tuple(MASS_UNITS)),
     expose_value=False,
     is_eager=True,
     callback=lambda context, _, unit: context.meta.update({UNIT: unit} if unit else {}),

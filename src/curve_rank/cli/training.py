@@ -39,6 +39,7 @@ from curve_rank.exchange.logs import LARGEST, LogPreview, guess, preview, sheet_
 from curve_rank.exchange.training_views import personal_view, review_view, target_view
 from curve_rank.practice.facts import facts_for
 from curve_rank.practice.session import targets_in_words
+from curve_rank.practice.units import MASS_UNITS
 from curve_rank.rating.criteria import carried
 from curve_rank.settings import read_settings
 from curve_rank.store import plans
@@ -66,7 +67,7 @@ def log_group() -> None:
 @log_group.command(name="import")
 @click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
 @click.option("--client", type=int, help="Whose log it is; else one's own.")
-@click.option("--unit", type=click.Choice(("kg", "lb")), help="Of the loads; else as their title says.")
+@click.option("--unit", type=click.Choice(tuple(MASS_UNITS)), help="Of the loads; else as their title says.")
 @click.option("--dates", type=click.Choice(("ymd", "dmy", "mdy")), help="Order of a date's parts.")
 @click.option("--match", multiple=True, metavar="NAME=VARIANT", help="What an exercise of the file is here.")
 @click.option("--skip-bad", is_flag=True, help="Keep the rows that can be read, although others cannot.")

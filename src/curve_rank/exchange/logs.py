@@ -15,7 +15,7 @@ from curve_rank.catalogue.schema import Variant
 from curve_rank.errors import BadInputError
 from curve_rank.exchange.tables import FORMULA, Table
 from curve_rank.measure.columns import RowProblem, Sheet, number_in, read_sheet
-from curve_rank.practice.units import KG_PER_LB
+from curve_rank.practice.units import kg_per
 from curve_rank.rating.joints import joints
 from curve_rank.training.log import LoggedSet, checked_set
 
@@ -228,7 +228,7 @@ def _values(
         "day": _day(told["date"], choice.order),
         "variant": matched[name],
         "side": SIDES[side],
-        "load_kg": round(load * (KG_PER_LB if choice.load_unit == "lb" else 1.0), 3),
+        "load_kg": round(load * kg_per(choice.load_unit), 3),
         "note": told.get("note", "")[:300],
     }
     for field_name in BOUNDS:

@@ -11,7 +11,7 @@ KG_PER_LB = 0.45359237
 CM_PER_IN, CM_PER_M = 2.54, 100.0
 HALF_POUND = 0.12
 """Loads that differ by less read alike in pounds, which are shown to the nearest half [kg]."""
-UNITS: dict[Unit, str] = {"kg": "kilograms", "lb": "pounds"}
+MASS_UNITS: dict[Unit, str] = {"kg": "kilograms", "lb": "pounds"}
 NUMBER = r"[−-]?\d+(?:\.\d+)?"
 BETWEEN = r"(?: (?:to|and|or|against|–|→) +|–|/)"
 SAID = re.compile(rf"(?<![\w.])({NUMBER}(?:{BETWEEN}{NUMBER})*)( |\u202f|\u00a0)kg\b(?!·)")

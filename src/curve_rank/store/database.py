@@ -28,6 +28,7 @@ from curve_rank.store.safe.private import private_file, private_folder
 from curve_rank.store.safe.restore import finish
 from curve_rank.store.safe.troubles import tell
 from curve_rank.store.tables import Person, PersonRole
+from curve_rank.store.viewers import EDUCATOR
 
 __all__ = ["DATABASE", "DbSession", "Store", "open_store", "write_with"]
 
@@ -138,14 +139,14 @@ def check(session: DbSession) -> bool:
 
 
 def _first_educator(session: DbSession) -> int | None:
-    return session.scalar(select(PersonRole.id).where(PersonRole.role == "educator").limit(1))
+    return session.scalar(select(PersonRole.id).where(PersonRole.role == EDUCATOR).limit(1))
 
 
 def _add_local_educator(session: DbSession) -> None:
     person = Person(name="Local educator")
     session.add(person)
     session.flush()
-    session.add(PersonRole(owner_id=person.id, person_id=person.id, role="educator"))
+    session.add(PersonRole(owner_id=person.id, person_id=person.id, role=EDUCATOR))
 
 
 def _set_pragmas(connection: Any, _record: Any) -> None:

@@ -16,10 +16,10 @@ from curve_rank.practice.consent import house_statement
 from curve_rank.store.database import Store
 from curve_rank.store.logs import add_sets
 from curve_rank.store.tables import BodyRow, HouseConsent, Person, PersonRole
-from curve_rank.store.viewers import Viewer, local_educator, viewer_of
+from curve_rank.store.viewers import EDUCATOR, Viewer, local_educator, viewer_of
 from curve_rank.training.log import LoggedSet
 
-EDUCATOR = "Ottoline Marsh"
+SECOND_EDUCATOR = "Ottoline Marsh"
 FIRST = (
     "Alba", "Bram", "Cato", "Dilys", "Ebbe", "Fenna", "Gethin", "Hesper", "Idris", "Juno", "Kester", "Lumi",
     "Marlo", "Nell", "Orson", "Pia", "Quill", "Runa", "Sorrel", "Tove",
@@ -31,12 +31,13 @@ def fill_demo_house(store: Store) -> None:
     """Add the house to the demo's people; a second call changes nothing."""
     with store.writing() as session:
         owner = local_educator(session)
-        if owner is None or session.scalar(select(Person.id).where(Person.name == EDUCATOR)) is not None:
+        there = select(Person.id).where(Person.name == SECOND_EDUCATOR)
+        if owner is None or session.scalar(there) is not None:
             return
-        teacher = Person(owner_id=owner.person, name=EDUCATOR)
+        teacher = Person(owner_id=owner.person, name=SECOND_EDUCATOR)
         session.add(teacher)
         session.flush()
-        session.add(PersonRole(owner_id=owner.person, person_id=teacher.id, role="educator"))
+        session.add(PersonRole(owner_id=owner.person, person_id=teacher.id, role=EDUCATOR))
         rows = defaultdict(list)
         text = gzip.decompress(read_bytes("curve_rank.store", "demo_house.csv.gz")).decode()
         for row in csv.reader(io.StringIO(text)):

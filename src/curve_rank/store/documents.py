@@ -32,8 +32,6 @@ from curve_rank.study.lecture import Lecture, validate_lecture
 from curve_rank.study.trying import try_out
 from curve_rank.validation import read_json
 
-SHARED_WITH = frozenset(("educator", "coach"))
-"""Who sees what an educator shares."""
 OBJECTS_PER_TEXT = 20
 """A validated document's memory over its text's, near enough."""
 READERS: dict[str, Callable[..., BaseModel]] = {
@@ -336,7 +334,7 @@ def _newest(
     With `shared` also what educators share; one's own goes before another's of the same slug.
     """
     mine = Document.owner_id == viewer.person
-    seen = mine | Document.shared_at.is_not(None) if shared and viewer.roles & SHARED_WITH else mine
+    seen = mine | Document.shared_at.is_not(None) if shared and viewer.teaches else mine
     rows = session.execute(
         select(Document.slug, Document.name, DocumentVersion.content)
         .outerjoin(

@@ -12,7 +12,7 @@ from curve_rank.practice import rooms as practice
 from curve_rank.store.database import UNIT
 from curve_rank.store.people import known_person
 from curve_rank.store.tables import Person, PersonRole, Room
-from curve_rank.store.viewers import Viewer
+from curve_rank.store.viewers import EDUCATOR, Viewer
 from curve_rank.validation import validated
 
 
@@ -122,9 +122,9 @@ def checked(data: object) -> practice.Room:
 
 def _seen(viewer: Viewer) -> ColumnElement[bool]:
     people = select(Person.id).where(viewer.may_see())
-    teachers = select(PersonRole.person_id).where(PersonRole.role == "educator")
+    teachers = select(PersonRole.person_id).where(PersonRole.role == EDUCATOR)
     own = or_(Room.owner_id == viewer.person, Room.person_id.in_(people))
-    if viewer.roles & {"educator", "coach"}:
+    if viewer.teaches:
         return or_(own, Room.person_id.is_(None) & Room.owner_id.in_(teachers))
     return own
 

@@ -11,7 +11,9 @@ from sqlalchemy.orm import Session as DbSession
 from curve_rank.practice.consent import statement
 from curve_rank.store.tables import CoachClient, Consent, Person, PersonRole
 
-ROLES = ("educator", "coach", "client")
+ROLES = EDUCATOR, COACH, CLIENT = ("educator", "coach", "client")
+TEACHING = (EDUCATOR, COACH)
+"""Those who have clients, rooms for them, and what educators share."""
 OWNER = "owner"
 """What the first educator is besides: whoever runs this installation."""
 
@@ -39,14 +41,19 @@ class Viewer:
     @property
     def may_begin(self) -> bool:
         """Whether nothing has to be agreed to first."""
-        return self.agreed or "client" not in self.roles
+        return self.agreed or CLIENT not in self.roles
+
+    @property
+    def teaches(self) -> bool:
+        """Whether they have clients, in whichever role."""
+        return not self.roles.isdisjoint(TEACHING)
 
     def may_see(self) -> ColumnElement[bool]:
         """Which people: oneself and own clients; an educator also those whose record is theirs."""
         seen: list[ColumnElement[bool]] = [Person.id == self.person]
-        if "educator" in self.roles:
+        if EDUCATOR in self.roles:
             seen.append(Person.owner_id == self.person)
-        if self.roles & {"educator", "coach"}:
+        if self.teaches:
             own = select(CoachClient.client_id).where(CoachClient.coach_id == self.person)
             seen.append(Person.id.in_(own))
         return or_(*seen)
@@ -54,7 +61,7 @@ class Viewer:
 
 _FIRST_EDUCATOR = (
     select(PersonRole.person_id)
-    .where(PersonRole.role == "educator")
+    .where(PersonRole.role == EDUCATOR)
     .order_by(PersonRole.person_id)
     .limit(1)
     .scalar_subquery()

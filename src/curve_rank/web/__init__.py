@@ -25,6 +25,7 @@ from curve_rank.figures.shapes import Picture
 from curve_rank.figures.svg import page_patterns, svg
 from curve_rank.practice.profile import day_in_words, month_in_words
 from curve_rank.practice.units import (
+    MASS_UNITS,
     amount_in,
     both_masses_in,
     in_pounds,
@@ -150,11 +151,12 @@ def _prepare_templates(app: Flask, version_of_static: str) -> None:
         made_now=made_now,
         version=__version__,
         static_version=version_of_static,
+        kg_per=kg_per,
+        mass_units=MASS_UNITS,
     )
     app.jinja_env.filters |= FILTERS
     app.jinja_env.filters["kilograms"] = mass_shown
     app.jinja_env.filters |= {name: _of_the_reader(one) for name, one in READ.items()}
-    app.jinja_env.globals["kg_per"] = kg_per
     app.jinja_env.filters["size"] = size_shown
     app.jinja_env.filters["day"] = day_in_words
     app.jinja_env.filters["month"] = month_in_words

@@ -9,14 +9,14 @@ from typing import Any, TypeVar
 from flask import Flask, current_app, request
 
 from curve_rank.errors import NotAllowedError
+from curve_rank.store import viewers
 from curve_rank.web import current
 
 View = TypeVar("View", bound=Callable[..., Any])
 
 ANYONE = "anyone"
-EDUCATOR, COACH, CLIENT, OWNER = "educator", "coach", "client", "owner"
-TEACHING = (EDUCATOR, COACH)
-EVERYONE = (EDUCATOR, COACH, CLIENT)
+EDUCATOR, COACH, CLIENT, OWNER = *viewers.ROLES, viewers.OWNER
+TEACHING, EVERYONE = viewers.TEACHING, viewers.ROLES
 READING = ("GET", "HEAD", "OPTIONS")
 _RULE = "access_rule"
 

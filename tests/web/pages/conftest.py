@@ -10,7 +10,7 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from curve_rank.store.demo_house import EDUCATOR, fill_demo_house
+from curve_rank.store.demo_house import SECOND_EDUCATOR, fill_demo_house
 from curve_rank.store.house import pooling
 from curve_rank.store.tables import Person
 from curve_rank.store.viewers import viewer_of
@@ -51,4 +51,4 @@ class Mill:
 def mill(make_app: Callable[..., Flask]) -> Mill:
     app = make_app(demo=True)
     fill_demo_house(desk_of(app).store)
-    return Mill(app, as_anybody(app, EDUCATOR))
+    return Mill(app, as_anybody(app, SECOND_EDUCATOR))

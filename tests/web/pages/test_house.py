@@ -28,7 +28,7 @@ from curve_rank.house.release import GROUPS_TOLD, release
 from curve_rank.practice.facts import lines_for
 from curve_rank.practice.profile import ClientProfile
 from curve_rank.settings import Settings
-from curve_rank.store.demo_house import EDUCATOR, fill_demo_house
+from curve_rank.store.demo_house import SECOND_EDUCATOR, fill_demo_house
 from curve_rank.store.house import forecasts, pooling
 from curve_rank.store.tables import ForecastRow, Person, PlanClient, now
 from curve_rank.store.viewers import local_educator, viewer_of
@@ -117,7 +117,7 @@ def test_who_withdraws_or_is_deleted_was_never_there(
     other = create_app(settings, draws=Draws(lambda: threads), modeller=KEPT, demo=True)
     other.config["WTF_CSRF_ENABLED"] = False
     fill_demo_house(desk_of(other).store)
-    never = Mill(other, as_anybody(other, EDUCATOR))
+    never = Mill(other, as_anybody(other, SECOND_EDUCATOR))
     never.says(LIFTER, agreed=False)
     never.freeze()
     said = never.data()
@@ -185,7 +185,7 @@ def loads(mill: Mill) -> dict[str, float]:
     variants = tuple(v for v in built_in() if v.id in EXERCISES)
     desk = desk_of(mill.app)
     with desk.store.reading() as db:
-        viewer = viewer_of(db, mill.person(EDUCATOR))
+        viewer = viewer_of(db, mill.person(SECOND_EDUCATOR))
         assert viewer
         planner = planner_for(db, viewer, mill.person(LIFTER), Means(Library(), desk.modeller, _undrawn))
         lines = lines_for(variants, planner.body, desk.modeller)
@@ -285,7 +285,7 @@ def test_the_shell_reads_a_house_and_freezes_its_month(mill: Mill, tmp_path: Pat
     with desk_of(mill.app).store.writing() as db:
         owner = local_educator(db)
         assert owner
-        teacher = mill.person(EDUCATOR)
+        teacher = mill.person(SECOND_EDUCATOR)
         db.execute(update(Person).where(Person.owner_id == teacher).values(owner_id=owner.person))
     ran = CliRunner().invoke(main, ["house", "--data", str(tmp_path / "data"), "--freeze"])
     assert ran.exit_code == 0, ran.output

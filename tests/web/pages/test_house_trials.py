@@ -11,7 +11,7 @@ import pytest
 from curve_rank.answers.house_trials import house_trial_answer, trials_seen
 from curve_rank.house.release import TRIAL_TOLD, release
 from curve_rank.store import measures
-from curve_rank.store.demo_house import EDUCATOR, FIRST
+from curve_rank.store.demo_house import FIRST, SECOND_EDUCATOR
 from curve_rank.store.house import house_trials
 from curve_rank.store.viewers import viewer_of
 from curve_rank.training.circumference import ArmMeasure
@@ -42,7 +42,7 @@ def test_a_trial_tosses_its_coin_and_shows_nothing_before_its_day(mill: Mill) ->
     )
     desk = desk_of(mill.app)
     with desk.store.writing() as db:
-        viewer = viewer_of(db, mill.person(EDUCATOR))
+        viewer = viewer_of(db, mill.person(SECOND_EDUCATOR))
         assert viewer
         trial = house_trials.house_trial(db, viewer, 1)
         for person, _, way in trial.people:
@@ -84,7 +84,7 @@ def test_a_claim_about_growth_has_its_trials_in_one_line_and_other_houses_beside
         for person in half:
             mill.page.post(f"/house/trials/{number}/people", data={"person": person})
         with desk.store.writing() as db:
-            viewer = viewer_of(db, mill.person(EDUCATOR))
+            viewer = viewer_of(db, mill.person(SECOND_EDUCATOR))
             assert viewer
             trial = house_trials.house_trial(db, viewer, int(number))
             assert trial.claim == GROWTH_CLAIM

@@ -14,9 +14,7 @@ from curve_rank.errors import BadInputError, NotAllowedError, UnknownNameError
 from curve_rank.store.house.accounts import account_at, end_others, plain_email
 from curve_rank.store.house.audit import CHANGED, note
 from curve_rank.store.tables import Account, CoachClient, Invitation, Person, PersonRole, Reset, now
-from curve_rank.store.viewers import OWNER, ROLES, Viewer, viewer_of
-
-TEACHING = ("educator", "coach")
+from curve_rank.store.viewers import EDUCATOR, OWNER, ROLES, TEACHING, Viewer, viewer_of
 
 
 @dataclass(frozen=True)
@@ -76,7 +74,7 @@ def take_role(session: DbSession, viewer: Viewer, person: int, role: str, *, req
     whose = _somebody(session, viewer, person)
     if role not in whose.roles or role not in ROLES:
         raise BadInputError("role", role, f"one that {whose.name} has: {', '.join(_plain(whose))}")
-    if role == "educator" and OWNER in whose.roles:
+    if role == EDUCATOR and OWNER in whose.roles:
         raise NotAllowedError("role", role, "another's: whoever runs this stays its first educator")
     if len(_plain(whose)) == 1:
         right = "one of several; who has no other is locked instead, or deleted"

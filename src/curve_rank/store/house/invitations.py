@@ -22,7 +22,7 @@ from curve_rank.store.names import plain_name
 from curve_rank.store.people import add_client, add_roles
 from curve_rank.store.rows import own_row
 from curve_rank.store.tables import Invitation, Person, now
-from curve_rank.store.viewers import ROLES, Viewer
+from curve_rank.store.viewers import CLIENT, EDUCATOR, ROLES, Viewer
 
 VALID_FOR = timedelta(days=7)
 MOST_OPEN = 200
@@ -73,7 +73,7 @@ def invite(
         raise BadInputError(
             "roles", ", ".join(sorted(unknown)) or "none", "one or more of: " + ", ".join(ROLES)
         )
-    if "educator" not in viewer.roles and set(roles) != {"client"}:
+    if EDUCATOR not in viewer.roles and set(roles) != {CLIENT}:
         raise NotAllowedError("roles", ", ".join(roles), "client: a coach invites own clients")
     if person is not None:
         found = session.scalar(select(Person).where(viewer.may_see(), Person.id == person))

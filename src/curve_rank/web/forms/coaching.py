@@ -10,7 +10,7 @@ from werkzeug.datastructures import MultiDict
 
 from curve_rank.answers.requests import Day, Mass, Names, Number, RequestForm, Whole, Wholes
 from curve_rank.errors import BadInputError
-from curve_rank.practice.units import kg_per
+from curve_rank.practice.units import Unit, kg_per
 from curve_rank.validation import read_json
 
 BOTH = ("biceps_long", "triceps_long")
@@ -95,14 +95,14 @@ class LimitsForm(RequestForm):
 class NewRoomForm(RequestForm):
     """In which unit a new room begins; empty for the reader's own."""
 
-    unit: Literal["", "kg", "lb"] = ""
+    unit: Unit | Literal[""] = ""
 
 
 class RoomForm(RequestForm):
     """A room as it is typed: lists with spaces or commas between."""
 
     name: str = ""
-    unit: Literal["kg", "lb"] = "kg"
+    unit: Unit = "kg"
     equipment: Names = Field(default=(), alias="with")
     dumbbells_kg: str = ""
     bar_kg: Number = 20.0

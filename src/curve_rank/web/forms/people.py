@@ -8,6 +8,7 @@ from urllib.parse import urlsplit
 from pydantic import BeforeValidator, Field
 
 from curve_rank.answers.requests import Day, Names, RequestForm, Whole
+from curve_rank.practice.units import Unit
 
 
 def _here(path: object) -> object:
@@ -82,7 +83,7 @@ class TokenForm(RequestForm):
 class UnitForm(RequestForm):
     """The unit in which somebody reads loads."""
 
-    mass_unit: Literal["kg", "lb"] = "kg"
+    mass_unit: Unit = "kg"
 
 
 class RoleForm(RequestForm):

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from curve_rank.answers.requests import Number, RequestForm, Whole
+from curve_rank.practice.units import Unit
 
 
 class CorrectForm(RequestForm):
@@ -88,11 +89,11 @@ class LogFileForm(RequestForm):
     """How a file of logged sets is read."""
 
     text: str = ""
-    load_unit: Literal["kg", "lb"] = "kg"
+    load_unit: Unit = "kg"
     order: Literal["ymd", "dmy", "mdy"] = "ymd"
     reserve_as: Literal["left", "of_ten"] = "left"
     step: Literal["look", "keep"] = "look"
-    sure: Literal["", "kg", "lb"] = ""
+    sure: Unit | Literal[""] = ""
 
 
 class RunQuery(RequestForm):

@@ -219,7 +219,7 @@ def save_check(person: int) -> ResponseReturnValue:
     except (BadInputError, ChangedMeanwhileError) as error:
         return _check(person, str(error)), status_of(error)
     notices.tell("Taken down. Set-ups are fitted to it from now on.")
-    own = person == viewer.person and "coach" not in viewer.roles and "educator" not in viewer.roles
+    own = person == viewer.person and not viewer.teaches
     return redirect(url_for("mine.show") if own else url_for("clients.show", person=person), 303)
 
 
