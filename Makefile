@@ -71,7 +71,7 @@ lock: develop
 	$(LOCKED) -o requirements.lock pyproject.toml
 	$(LOCKED) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
 	$(LOCKED) --extra docs -c requirements.lock -c requirements-dev.lock -o requirements-docs.lock pyproject.toml
-	.venv/bin/python -m scripts.cut_cluster_lock
+	.venv/bin/python -m scripts.cut_locks
 
 # All that is written of it, and the reference of its code, as pages in build/docs that need no network; packed,
 # they are served under /api/docs and go into the next wheel.

@@ -128,7 +128,7 @@ def test_a_machine_from_a_file_with_bad_rows_and_from_the_device(
         expect(page.get_by_role("heading", name="halle")).to_be_visible()
         here.go("/measure")
         hand.click(hand.link("Capture live"))
-        expect(page.get_by_role("textbox", name="Name", exact=True)).to_be_focused()  # the field is ready
+        expect(page.get_by_label("What is measured")).to_be_focused()
         page.keyboard.type("Halle, mit dem Gerät")
         page.keyboard.press("Enter")
         steps = page.locator(".phase .done")
