@@ -78,6 +78,8 @@ def a_plate(answer: HeadAnswer) -> Leaflet:
     plates = plates_of(answer.asked, lambda _: "")
     joint, angle = answer.held
     script = answer.as_script()
+    walks = [f"{x} {one.name}" for x, one in zip(LETTERS.upper(), answer.asked.variants, strict=False)]
+    over = f" Over it from the stretched end to the short: {in_a_row(walks)}." if walks else ""
     titles = ("Elbow [°]", f"{script['across'].capitalize()} [°]", f"{script['name']} [{script['unit']}]")
     rows = [
         (round(elbow, 1), round(other, 1), round(script["values"][j][i], 2))
@@ -90,7 +92,7 @@ def a_plate(answer: HeadAnswer) -> Leaflet:
         plain(answer),
         asks=(
             f"{script['name']} of the {lower_first(answer.head.name)} over elbow and {script['across']},"
-            f" {joint} held at {angle:.0f}°, for the default body."
+            f" {joint} held at {angle:.0f}°, for the default body.{over}"
         ),
         holds=f"{len(rows)} places of the map.",
         told=not_told(answer.cannot_tell),
