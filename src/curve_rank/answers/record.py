@@ -15,7 +15,7 @@ from curve_rank.answers.people import Trainee
 from curve_rank.answers.requests import RequestForm, Whole
 from curve_rank.arm.rep_setup import DEFAULT_EFFORT_REPS
 from curve_rank.figures.shapes import Picture
-from curve_rank.figures.trend import TrendBand, TrendPoint, trend
+from curve_rank.figures.trend import DESK, PHONE, TrendBand, TrendPoint, trend
 from curve_rank.rating.words import lower_first
 from curve_rank.store import logs
 from curve_rank.training.learning import LogFindings, loads_of
@@ -113,6 +113,7 @@ class RecordAnswer:
     flags: tuple[tuple[str, PainFlag], ...]
     """Pain that is watched, with the exercises it is of."""
     picture: Picture | None
+    on_phone: Picture | None
     points: tuple[PointRow, ...]
     trend: Trend | None
     growth: str
@@ -156,7 +157,8 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
         learning=who.learning,
         learned=who.learned,
         flags=tuple((", ".join(map(who.name, flag.variants)), flag) for flag in who.pain.flags),
-        picture=_picture(who, reference, points, found) if points else None,
+        picture=_picture(who, reference, points, found, DESK) if points else None,
+        on_phone=_picture(who, reference, points, found, PHONE) if points else None,
         points=tuple(rows.values()),
         trend=found,
         growth=growth.says if growth else "",
@@ -213,8 +215,10 @@ def _point(who: Trainee, reference: str, point: EffortPoint) -> PointRow:
     return PointRow(point.day, who.name(point.variant), who.sets([point.best]), worth)
 
 
-def _picture(who: Trainee, reference: str, points: Sequence[EffortPoint], found: Trend | None) -> Picture:
-    """The line, drawn."""
+def _picture(
+    who: Trainee, reference: str, points: Sequence[EffortPoint], found: Trend | None, width: int
+) -> Picture:
+    """The line, drawn as wide as it is asked for."""
     unit, best = who.profile.mass_unit, {id(point) for point in records_of(points)}
     told = [
         TrendPoint(
@@ -231,7 +235,7 @@ def _picture(who: Trainee, reference: str, points: Sequence[EffortPoint], found:
         ends = [middle * (1 + part) for part in (0.0, found.gain, found.low, found.high)]
         half = middle * found.gain / 2
         band = TrendBand(*(_worth(who, reference, end - half) for end in ends))
-    return trend(told, band, unit, lower_first(who.name(reference)))
+    return trend(told, band, unit, lower_first(who.name(reference)), width)
 
 
 def _recent(
