@@ -44,6 +44,8 @@ ROOMS = (
 )
 LONGEST = 2400
 """A run that takes longer than this counts as noticed: something goes round and round [s]."""
+FAILED = re.compile(r"^(?:FAILED|ERROR) (.+?)(?: - .*)?$", re.MULTILINE)
+"""The test that failed, or the file that could not be brought in, as a run's summary names it."""
 COMPARED: dict[type[ast.cmpop], type[ast.cmpop]] = {
     ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
     ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
@@ -162,32 +164,43 @@ def nearest_first(mutant: Mutant, copy: Path) -> list[str]:
 
 
 def is_noticed(mutant: Mutant, copy: Path) -> bool:
-    """Whether a test of the room fails where the fault stands in a copy of the sources."""
+    """Whether a test of the room fails where the fault stands in a copy of the sources, and only there.
+
+    Raises
+    ------
+    RuntimeError
+        Where that test fails without the fault as well: it says nothing then.
+    """
     file = copy / "src" / "curve_rank" / mutant.file
     whole = file.read_text(encoding="utf-8")
     file.write_text(mutated(whole, mutant.place), encoding="utf-8")
-    paths = {"PYTHONPATH": str(copy / "src"), "PYTHONDONTWRITEBYTECODE": "1", "CI": "1"}
-    command = [
-        sys.executable,
-        "-m",
-        "pytest",
-        "-x",
-        "-q",
-        "-n",
-        "0",
-        "-p",
-        "no:cacheprovider",
-        *nearest_first(mutant, copy),
-    ]
     try:
-        done = subprocess.run(
-            command, cwd=copy, env=os.environ | paths, capture_output=True, timeout=LONGEST, check=False
-        )
+        done = _tests(copy, nearest_first(mutant, copy))
     except subprocess.TimeoutExpired:
         return True
     finally:
         file.write_text(whole, encoding="utf-8")
-    return done.returncode != 0
+    if done.returncode == 0:
+        return False
+    failed = FAILED.search(done.stdout)
+    if failed and _tests(copy, [failed[1]]).returncode:
+        raise RuntimeError(f"{failed[1]} fails without a fault")
+    return True
+
+
+def _tests(copy: Path, what: list[str]) -> subprocess.CompletedProcess[str]:
+    """Some tests of a copy, until one fails."""
+    paths = {"PYTHONPATH": str(copy / "src"), "PYTHONDONTWRITEBYTECODE": "1", "CI": "1"}
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-n", "0", "-p", "no:cacheprovider", *what]
+    return subprocess.run(
+        command,
+        cwd=copy,
+        env=os.environ | paths,
+        capture_output=True,
+        text=True,
+        timeout=LONGEST,
+        check=False,
+    )
 
 
 def main() -> int:

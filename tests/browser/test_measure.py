@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from waitress.server import create_server
 
 from curve_rank.background.draws import Draws
@@ -92,7 +92,20 @@ def test_marks_are_placed_moved_and_taken_off_by_keys_alone(visit: Visit) -> Non
     with page.expect_response(re.compile("/marks$")):
         page.keyboard.press("Tab")
     expect(page.locator(".readings")).to_contain_text("12.0°")
-    page.get_by_label("The lifter faces").select_option("left")
+    held: list[Route] = []  # what is set last counts, however late an answer to what was set before
+    page.route("**/marks", lambda route: route.continue_() if held else held.append(route))
+    for way in ("right", "left"):
+        page.get_by_label("The lifter faces").select_option(way)
+    answered: list[str] = []
+    page.on(
+        "requestfinished", lambda sent: answered.append(sent.url) if sent.url.endswith("/marks") else None
+    )
+    held[0].continue_()
+    while len(answered) < 2:
+        page.wait_for_timeout(50)
+    expect(page.locator(".readings")).to_contain_text("face the other way")
+    page.unroute("**/marks")
+    page.reload()  # as it was kept
     expect(page.locator(".readings")).to_contain_text("face the other way")
     page.locator('.mark-list [data-mark="grip"]').click()
     page.get_by_role("button", name="take this mark off").click()

@@ -7,6 +7,8 @@ const LOOK = 700;
 let at = Math.min(Number(location.hash.slice(1) || 1), Number(count)) - 1;
 let shown = false;
 let open = false;
+let line = Promise.resolve();
+let timer;
 
 const post = (address, fields = {}) =>
   fetch(address, {
@@ -17,6 +19,10 @@ const post = (address, fields = {}) =>
       Accept: "application/json",
     },
   }).then((answer) => (answer.ok ? answer.json() : Promise.reject(answer)));
+
+// What is asked of the room goes one after the other: a closed one is asked nothing more.
+const inTurn = (ask) => (line = line.then(ask).catch(lost));
+const tell = () => { if (open) inTurn(() => open && post(lead, { slide: at, shown: Number(shown) })); };
 
 const fetched = (n) => {
   if (!kept.has(n))
@@ -44,7 +50,7 @@ async function lay(n) {
     part("stage").textContent = "The server cannot be reached; press the arrow again.";
     return;
   }
-  if (open) post(lead, { slide: at }).catch(lost);
+  tell();
   if (at + 1 < Number(count)) fetched(at + 1).catch(() => kept.delete(at + 1));
 }
 
@@ -55,45 +61,43 @@ function reveal() {
   truth.hidden = !shown;
   for (const one of stage.querySelectorAll("[data-right]"))
     one.classList.toggle("right", shown && one.dataset.right === "1");
-  if (open) post(lead, { slide: at, shown: Number(shown) }).catch(lost);
+  tell();
 }
 
 function lost() { part("code").textContent = "The room cannot be reached."; }
 
-async function openRoom() {
+async function openOrClose() {
+  clearTimeout(timer);
   if (open) {
-    await post(close).catch(lost);
     open = false;
+    await post(close);
     part("code").textContent = "";
     return;
   }
-  try {
-    const { code, address } = await post(room);
-    open = true;
-    part("code").dataset.address = `${code} · ${address.replace(/^https?:\/\//, "")}`;
-    await post(lead, { slide: at, shown: Number(shown) });
-    look();
-  } catch {
-    lost();
-  }
+  const { code, address } = await post(room);
+  open = true;
+  part("code").dataset.address = `${code} · ${address.replace(/^https?:\/\//, "")}`;
+  await post(lead, { slide: at, shown: Number(shown) });
+  look();
 }
 
 async function look() {
+  await inTurn(hear);
+  clearTimeout(timer);
+  if (open) timer = setTimeout(look, LOOK);
+}
+
+async function hear() {
   if (!open) return;
-  try {
-    const answer = await fetch(`${told}?slide=${at}`, { headers: { Accept: "application/json" } });
-    const { here, hands, sketches, drawn } = await answer.json();
-    const drew = sketches ? `, ${sketches} drawn` : "";
-    part("code").textContent = `${part("code").dataset.address} · ${here} here${drew}`;
-    hands.forEach((n, which) => {
-      const place = stage.querySelector(`[data-hands="${which}"]`);
-      if (place) place.textContent = n;
-    });
-    if (drawn) part("drawn").innerHTML = drawn;
-  } catch {
-    lost();
-  }
-  setTimeout(look, LOOK);
+  const answer = await fetch(`${told}?slide=${at}`, { headers: { Accept: "application/json" } });
+  const { here, hands, sketches, drawn } = await answer.json();
+  const drew = sketches ? `, ${sketches} drawn` : "";
+  part("code").textContent = `${part("code").dataset.address} · ${here} here${drew}`;
+  hands.forEach((n, which) => {
+    const place = stage.querySelector(`[data-hands="${which}"]`);
+    if (place) place.textContent = n;
+  });
+  if (drawn) part("drawn").innerHTML = drawn;
 }
 
 const DOES = {
@@ -101,7 +105,7 @@ const DOES = {
   back: () => lay(at - 1),
   reveal,
   full: () => (document.fullscreenElement ? document.exitFullscreen() : stage.requestFullscreen()),
-  room: openRoom,
+  room: () => inTurn(openOrClose),
 };
 const KEYS = {
   ArrowRight: "on", PageDown: "on", " ": "on", ArrowLeft: "back", PageUp: "back",

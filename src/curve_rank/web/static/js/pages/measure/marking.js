@@ -18,6 +18,7 @@ const LINES = {
 
 Alpine.data("marking", () => ({
   picture: 0, mark: "shoulder", held: false, isNew: false, told: "", stale: false, overlay: [], waiting: 0,
+  sending: false, again: false,
 
   init() {
     this.overlay = JSON.parse(this.$root.dataset.overlay);
@@ -179,7 +180,23 @@ Alpine.data("marking", () => ({
   typed() { this.lay(); this.send(); },
   leave(event) { event.preventDefault(); this.send(); },
   send_soon() { clearTimeout(this.waiting); this.waiting = setTimeout(() => this.send(), 250); },
+  // One after the other, so that what was set last is what is kept and read.
   async send() {
+    this.again = true;
+    if (this.sending) return;
+    this.sending = true;
+    try {
+      while (this.again) {
+        this.again = false;
+        await this.sendNow();
+      }
+    } catch {
+      this.told = "The server cannot be reached; move a mark again.";
+    } finally {
+      this.sending = false;
+    }
+  },
+  async sendNow() {
     const form = this.$refs.form;
     const answer = await fetch(form.action, {
       method: "POST",
@@ -191,6 +208,7 @@ Alpine.data("marking", () => ({
     this.told = "";
     this.stale = true;
     this.$refs.readings.innerHTML = told.readings;
+    if (this.again) return;  // the marks have gone on meanwhile
     this.overlay = told.overlay;
     this.lay();
   },
