@@ -50,12 +50,7 @@ SLOWEST = (
     "test_access.py", "test_guide.py", "test_faults.py", "test_measure.py", "test_coaching.py",
     "test_training.py", "test_planning.py", "test_compare.py", "test_draws.py", "test_published.py",
 )  # fmt: skip
-"""Files that take longest come first: begun last, one worker would be waited for by the others."""
-
-
-def pytest_xdist_auto_num_workers() -> int:
-    """Two workers to a core: while one waits for its browser or its server, the other counts."""
-    return 2 * (os.cpu_count() or 1)
+"""Files that take longest come first: begun last, one core would wait for the other."""
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
