@@ -150,6 +150,7 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
     found = trend_of(slope_of(said_of(by_variant, facts, asked.group), noise))
     growth = slope_of(lately(said_of(by_variant, facts)), noise)
     rows = {id(point): _point(who, reference, point) for point in points}
+    desk, phone = _pictures(who, reference, points, found) if points else (None, None)
     return RecordAnswer(
         person=who.person,
         unit=who.profile.mass_unit,
@@ -157,8 +158,8 @@ def record(who: Trainee, means: Means, asked: RecordRequest) -> RecordAnswer:
         learning=who.learning,
         learned=who.learned,
         flags=tuple((", ".join(map(who.name, flag.variants)), flag) for flag in who.pain.flags),
-        picture=_picture(who, reference, points, found, DESK) if points else None,
-        on_phone=_picture(who, reference, points, found, PHONE) if points else None,
+        picture=desk,
+        on_phone=phone,
         points=tuple(rows.values()),
         trend=found,
         growth=growth.says if growth else "",
@@ -215,10 +216,10 @@ def _point(who: Trainee, reference: str, point: EffortPoint) -> PointRow:
     return PointRow(point.day, who.name(point.variant), who.sets([point.best]), worth)
 
 
-def _picture(
-    who: Trainee, reference: str, points: Sequence[EffortPoint], found: Trend | None, width: int
-) -> Picture:
-    """The line, drawn as wide as it is asked for."""
+def _pictures(
+    who: Trainee, reference: str, points: Sequence[EffortPoint], found: Trend | None
+) -> tuple[Picture, Picture]:
+    """The line, drawn for a desk and for a phone."""
     unit, best = who.profile.mass_unit, {id(point) for point in records_of(points)}
     told = [
         TrendPoint(
@@ -235,7 +236,8 @@ def _picture(
         ends = [middle * (1 + part) for part in (0.0, found.gain, found.low, found.high)]
         half = middle * found.gain / 2
         band = TrendBand(*(_worth(who, reference, end - half) for end in ends))
-    return trend(told, band, unit, lower_first(who.name(reference)), width)
+    on = lower_first(who.name(reference))
+    return trend(told, band, unit, on, DESK), trend(told, band, unit, on, PHONE)
 
 
 def _recent(

@@ -22,7 +22,7 @@ const post = (address, fields = {}) =>
 
 // What is asked of the room goes one after the other: a closed one is asked nothing more.
 const inTurn = (ask) => (line = line.then(ask).catch(lost));
-const tell = () => { if (open) inTurn(() => open && post(lead, { slide: at, shown: Number(shown) })); };
+const tell = () => inTurn(() => open && post(lead, { slide: at, shown: Number(shown) }));
 
 const fetched = (n) => {
   if (!kept.has(n))
